@@ -1,0 +1,110 @@
+"""Evidence: what was found, as likelihoods over the states of effects, and what was put right in between."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from bottega.core.diagnosis.model import DiagnosisModel, Floats
+from bottega.core.library.machine_type import Check, Code, Complaint
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One thing found. ``likelihood[k]`` is P(this was found | state k of the effect).
+
+    ``source`` names the check, code or phrase: findings of one source in one epoch repeat each other. ``answer`` tells
+    equal answers apart from different ones. ``epoch`` counts the repairs made before it.
+    """
+
+    id: str
+    source: str
+    effect: str
+    answer: str
+    likelihood: tuple[float, ...]
+    repeatability: float
+    epoch: int = 0
+
+
+@dataclass(frozen=True)
+class Removal:
+    """A repair between two epochs: it ended ``faults`` with the chance ``success`` (0..1)."""
+
+    after_epoch: int
+    faults: frozenset[str]
+    success: float
+
+
+@dataclass(frozen=True)
+class Evidence:
+    """All findings and removals, in any order."""
+
+    findings: tuple[Finding, ...] = ()
+    removals: tuple[Removal, ...] = ()
+
+    def without(self, finding_id: str) -> "Evidence":
+        """Return the evidence as if this finding had never been seen."""
+        return Evidence(tuple(f for f in self.findings if f.id != finding_id), self.removals)
+
+    @property
+    def epoch(self) -> int:
+        """Return the present epoch: the number of removals."""
+        return len(self.removals)
+
+
+def answered(
+    finding_id: str, check: Check, outcome: str, epoch: int, weights: dict[str, float] | None = None
+) -> Finding:
+    """Return the finding of a check's outcome. ``weights`` spreads a borderline reading over outcomes (sums to 1)."""
+    spread = weights or {outcome: 1.0}
+    rows = {o.id: np.array(o.chances) for o in check.outcomes}
+    likelihood = sum((share * rows[name] for name, share in spread.items()), np.zeros(len(rows[outcome])))
+    return Finding(finding_id, check.id, check.effect, outcome, tuple(likelihood.tolist()), check.repeatability, epoch)
+
+
+def said(finding_id: str, complaint: Complaint, epoch: int) -> Finding:
+    """Return the finding that the customer said this."""
+    return Finding(finding_id, f"says:{complaint.id}", complaint.effect, "said", complaint.said, 0.95, epoch)
+
+
+def not_said(finding_id: str, complaint: Complaint, epoch: int) -> Finding:
+    """Return the weak finding that the customer did not mention what could hardly have been missed."""
+    silent = tuple(1 - complaint.record.hard_to_miss * p for p in complaint.said)
+    return Finding(finding_id, f"says:{complaint.id}", complaint.effect, "not mentioned", silent, 0.95, epoch)
+
+
+def read_code(
+    finding_id: str, code: Code, stored: bool, epoch: int, repeatability: float, stale: float | None = None
+) -> Finding:
+    """Return the finding that a code was, or was not, stored. ``stale`` replaces its chance when nothing is wrong."""
+    chances = [p if stale is None or p > code.record.stale else stale for p in code.stored]
+    likelihood = tuple(p if stored else 1 - p for p in chances)
+    answer = "stored" if stored else "not stored"
+    return Finding(finding_id, f"code:{code.id}", code.effect, answer, likelihood, repeatability, epoch)
+
+
+def state_likelihoods(model: DiagnosisModel, findings: Sequence[Finding]) -> dict[tuple[str, int], Floats]:
+    """Return P(all findings of an effect in an epoch | state), keyed by (effect, epoch), each of shape (K,)."""
+    width = model.states.shape[2]
+    groups: dict[tuple[str, int, str], list[Finding]] = {}
+    for finding in findings:
+        groups.setdefault((finding.effect, finding.epoch, finding.source), []).append(finding)
+    joint: dict[tuple[str, int], Floats] = {}
+    for (effect, epoch, _), members in sorted(groups.items()):
+        factor = joint.setdefault((effect, epoch), np.ones(width))
+        rows = np.array([finding.likelihood for finding in members])
+        factor[: rows.shape[1]] *= repeated(rows, [f.answer for f in members], members[0].repeatability)
+    return joint
+
+
+def repeated(rows: Floats, answers: Sequence[str], repeatability: float) -> Floats:
+    """Return P(a run of answers from one source | state), shape (K,), from rows (n, K) of single likelihoods.
+
+    With chance ``repeatability`` a repeat meets the same conditions and must give the same answer again; otherwise it
+    is independent. So an identical repeat adds little, and one that differs shows that the first was chance.
+    """
+    ordered = rows[np.lexsort(rows.T[::-1])]
+    independent = ordered.prod(axis=0)
+    if len(set(answers)) > 1:
+        return np.asarray((1 - repeatability) * independent if len(ordered) > 1 else independent)
+    return np.asarray(repeatability * ordered.mean(axis=0) + (1 - repeatability) * independent)

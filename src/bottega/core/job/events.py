@@ -1,0 +1,245 @@
+"""The events of a job. The log of them is the job; nothing is edited, an event is withdrawn by another event."""
+
+from datetime import date
+from typing import Annotated, Literal
+
+from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
+
+from bottega.core.library.records import Grade, Plate
+
+Text = Annotated[str, Field(max_length=2000)]
+Id = Annotated[str, Field(min_length=1, max_length=80)]
+
+
+class Body(BaseModel):
+    """What happened. Frozen; unknown keys are refused."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Opened(Body):
+    """A job was taken: which machine, how old, where, and how it arrived."""
+
+    kind: Literal["opened"] = "opened"
+    archetype: Id
+    sheet: Id | None = None
+    revision: str = Field(default="", max_length=40)
+    plate: Plate = Plate()
+    age_years: float = Field(ge=0, le=60)
+    place: str = Field(min_length=1, max_length=120)
+    customer: str = Field(default="", max_length=120)
+    history: tuple[Text, ...] = ()
+    power: Literal["on", "off"] = "on"
+    taps: Literal["open", "shut"] = "open"
+    water: Literal["in", "out", "unknown"] = "unknown"
+    arrival: Text = ""
+
+
+class Complained(Body):
+    """The customer's words, and the phrases in them that are findings."""
+
+    kind: Literal["complained"] = "complained"
+    text: Text
+    said: tuple[Id, ...] = ()
+
+
+class StateChanged(Body):
+    """The machine was brought into another state. A discharge carries its confirmation."""
+
+    kind: Literal["state_changed"] = "state_changed"
+    what: Literal["power", "taps", "water", "charge", "drum", "posture"]
+    to: Literal["on", "off", "open", "shut", "in", "out", "none", "empty", "loaded", "upright", "tipped"]
+    measured_v: float | None = Field(default=None, ge=0, le=1000)
+    waited_min: float | None = Field(default=None, ge=0, le=600)
+
+
+class TookOff(Body):
+    """An operation was done: something is off."""
+
+    kind: Literal["took_off"] = "took_off"
+    operation: Id
+
+
+class PutBack(Body):
+    """What was off is on again."""
+
+    kind: Literal["put_back"] = "put_back"
+    operation: Id
+
+
+class PanelRead(Body):
+    """The memory was read: codes in the order shown, none stored, or it could not be read."""
+
+    kind: Literal["panel_read"] = "panel_read"
+    result: Literal["codes", "none", "unreadable"]
+    shown: tuple[tuple[int, ...], ...] = Field(default=(), max_length=20)
+    codes: tuple[Id, ...] = ()
+    note: Text = ""
+
+
+class CodesCleared(Body):
+    """The stored codes were cleared."""
+
+    kind: Literal["codes_cleared"] = "codes_cleared"
+
+
+class Reading(Body):
+    """What the meter showed, in the unit of the check, and what it was judged against."""
+
+    typed: str = Field(max_length=40)
+    amount: float | None
+    """None when the meter shows overload (an open circuit)."""
+    unit: str = Field(max_length=30)
+    verdict: Literal["short", "low", "in", "high", "open"]
+    borderline: bool = False
+    low: float
+    high: float
+    source: str
+    grade: Grade
+    weights: dict[str, float]
+
+
+class Checked(Body):
+    """A check was done with this outcome; a measurement carries its reading."""
+
+    kind: Literal["checked"] = "checked"
+    check: Id
+    outcome: Id
+    reading: Reading | None = None
+    note: Text = ""
+
+
+class SetAside(Body):
+    """A check cannot be done, or not now."""
+
+    kind: Literal["set_aside"] = "set_aside"
+    check: Id
+    why: Literal["cannot", "not_now"]
+    reason: Text = ""
+
+
+class QuoteLine(Body):
+    """One line of a quote: money before tax in the shop's currency."""
+
+    text: str
+    amount: float
+
+
+class Decided(Body):
+    """What is to be done, with the quote as it stood."""
+
+    kind: Literal["decided"] = "decided"
+    choice: Literal["repair", "refer", "replace", "nothing_wrong"]
+    repair: Id | None = None
+    lines: tuple[QuoteLine, ...] = ()
+    total: float = Field(default=0, ge=0)
+    currency: str = Field(default="EUR", max_length=3)
+    reason: Text = ""
+
+
+class Repaired(Body):
+    """Something was put right."""
+
+    kind: Literal["repaired"] = "repaired"
+    repair: Id
+    part_number: str = Field(default="", max_length=60)
+    note: Text = ""
+
+
+class Proved(Body):
+    """A proof of the repair: a run, a leak watch, a spin, a lock test, a calibration, an earth test."""
+
+    kind: Literal["proved"] = "proved"
+    proof: Literal["run", "leak_watch", "spin", "lock_test", "calibration", "earth"]
+    went: Literal["well", "badly"]
+    note: Text = ""
+
+
+class CauseClosed(Body):
+    """What made a part fail was looked into."""
+
+    kind: Literal["cause_closed"] = "cause_closed"
+    fault: Id
+    answer: Annotated[str, Field(min_length=1, max_length=2000)]
+
+
+class Waived(Body):
+    """Something owed is waived, with a written reason."""
+
+    kind: Literal["waived"] = "waived"
+    what: Id
+    reason: Annotated[str, Field(min_length=3, max_length=2000)]
+
+
+class Waiting(Body):
+    """What the job waits for."""
+
+    kind: Literal["waiting"] = "waiting"
+    on: Literal["nothing", "part", "customer", "clock"]
+    until: date | None = None
+    note: Text = ""
+
+
+class Temporary(Body):
+    """Something temporary was made (a prop, tape, a striker in the lock), or undone."""
+
+    kind: Literal["temporary"] = "temporary"
+    what: Annotated[str, Field(min_length=2, max_length=200)]
+    undone: bool = False
+
+
+class Noted(Body):
+    """A note."""
+
+    kind: Literal["noted"] = "noted"
+    text: Annotated[str, Field(min_length=1, max_length=2000)]
+
+
+class HandedOver(Body):
+    """The job was handed over."""
+
+    kind: Literal["handed_over"] = "handed_over"
+    advice: Text = ""
+
+
+class Withdrawn(Body):
+    """An earlier event does not count any more; withdrawing a withdrawal restores it."""
+
+    kind: Literal["withdrawn"] = "withdrawn"
+    event: Id
+    reason: Text = ""
+
+
+AnyBody = Annotated[
+    Opened
+    | Complained
+    | StateChanged
+    | TookOff
+    | PutBack
+    | PanelRead
+    | CodesCleared
+    | Checked
+    | SetAside
+    | Decided
+    | Repaired
+    | Proved
+    | CauseClosed
+    | Waived
+    | Waiting
+    | Temporary
+    | Noted
+    | HandedOver
+    | Withdrawn,
+    Field(discriminator="kind"),
+]
+
+
+class Event(BaseModel):
+    """One event with its client-made id, time and author. Sent twice, it is stored once."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    id: Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{8,64}$")]
+    at: AwareDatetime
+    author: str = Field(min_length=1, max_length=60)
+    body: AnyBody

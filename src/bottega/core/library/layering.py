@@ -1,0 +1,306 @@
+"""Lay assemblies, archetype and sheet over each other into one machine type with every default filled in."""
+
+import hashlib
+from collections.abc import Iterable
+
+from bottega.core.library.chances import ChanceError, chance, outcome_table, over_states, per_state
+from bottega.core.library.errors import LibraryError
+from bottega.core.library.machine_type import (
+    Check,
+    Code,
+    Complaint,
+    Effect,
+    Fault,
+    MachineType,
+    Outcome,
+    RepairOption,
+)
+from bottega.core.library.records import (
+    ArchetypeFile,
+    AssemblyFile,
+    CheckRecord,
+    ComplaintRecord,
+    Component,
+    FaultRecord,
+    Needs,
+    Part,
+    Plate,
+    Repair,
+    SheetFile,
+)
+from bottega.core.library.tables import Tables
+
+PER_MACHINE_YEARS = 10_000
+UNSAID = 0.01
+"""P(a phrase is said | nothing of the kind): a slip of the tongue or of the ear."""
+
+
+class Layering:
+    """Joins the layers of one machine type; names the file and key of whatever does not fit."""
+
+    def __init__(self, tables: Tables, known_effects: set[str]) -> None:
+        self._tables = tables
+        self._known_effects = known_effects
+
+    def join(self, archetype: ArchetypeFile, assemblies: list[AssemblyFile], sheet: SheetFile | None) -> MachineType:
+        """Return the machine type. Raises LibraryError for the first thing that does not fit."""
+        effects = {name: self._effect(assembly, name) for assembly in assemblies for name in assembly.effects}
+        components = {name: part for assembly in assemblies for name, part in assembly.components.items()}
+        parts = _parts(components, sheet)
+        fault_records = {
+            name: (assembly, record) for assembly in assemblies for name, record in assembly.faults.items()
+        }
+        scale = sheet.weights if sheet else {}
+        faults = {
+            name: self._fault(assembly, name, record, effects, scale.get(name), set(fault_records))
+            for name, (assembly, record) in fault_records.items()
+        }
+        checks = {
+            name: self._check(assembly, name, record, effects, components)
+            for assembly in assemblies
+            for name, record in assembly.checks.items()
+        }
+        complaints = {
+            name: self._complaint(assembly, name, record, effects)
+            for assembly in assemblies
+            for name, record in assembly.complaints.items()
+        }
+        repairs = _repairs((n, r) for n, (_, r) in fault_records.items())
+        return MachineType(
+            archetype=archetype.archetype,
+            sheet=sheet.sheet if sheet else None,
+            name=sheet.model if sheet else archetype.name,
+            maker=sheet.maker if sheet else None,
+            about=archetype.name,
+            revision=_revision(archetype, assemblies, sheet),
+            drawing=archetype.drawing,
+            no_fault_rate=archetype.no_fault_weight / PER_MACHINE_YEARS,
+            new_price_eur=archetype.new_price_eur,
+            life_years=archetype.life_years,
+            plate=sheet.plate if sheet else Plate(),
+            panel=sheet.panel if sheet else None,
+            charge=archetype.charge,
+            paper=sheet.paper if sheet else None,
+            notes=sheet.notes if sheet else (),
+            components=components,
+            parts=parts,
+            part_numbers=dict(sheet.parts) if sheet else {},
+            effects=effects,
+            faults=faults,
+            repairs=self._priced(repairs, components, parts),
+            checks=checks,
+            complaints=complaints,
+            codes=self._codes(sheet, effects) if sheet else {},
+            operations=dict(archetype.operations),
+            values={**archetype.values, **(sheet.values if sheet else {})},
+            places=dict(archetype.places),
+        )
+
+    def _effect(self, assembly: AssemblyFile, name: str) -> Effect:
+        record = assembly.effects[name]
+        background = self._distribution(
+            assembly.assembly, f"effects.{name}.background", record.background, record.states
+        )
+        return Effect(name, record.name, record.states, background)
+
+    def _fault(
+        self,
+        assembly: AssemblyFile,
+        name: str,
+        record: FaultRecord,
+        effects: dict[str, Effect],
+        weight: float | None,
+        known: set[str],
+    ) -> Fault:
+        touched = {}
+        for effect, spec in record.effects.items():
+            key = f"faults.{name}.effects.{effect}"
+            if effect in effects:
+                touched[effect] = self._distribution(assembly.assembly, key, spec, effects[effect].states)
+            elif effect not in self._known_effects:
+                raise _misfit(assembly.assembly, key, effect, "the id of an effect of some assembly")
+        causes = {
+            target: self._chance(assembly.assembly, f"faults.{name}.causes.{target}", value)
+            for target, value in record.causes.items()
+            if target in known
+        }
+        rate = (record.weight if weight is None else weight) / PER_MACHINE_YEARS
+        return Fault(
+            name, record.component, record.name, rate, record.ageing, touched, causes, record.severity, record.ask_why
+        )
+
+    def _check(
+        self,
+        assembly: AssemblyFile,
+        name: str,
+        record: CheckRecord,
+        effects: dict[str, Effect],
+        components: dict[str, Component],
+    ) -> Check:
+        where, key = assembly.assembly, f"checks.{name}"
+        if record.reads not in effects:
+            raise _misfit(where, f"{key}.reads", record.reads, "the id of an effect of this machine")
+        component = record.component or record.at
+        if component is None or component not in components:
+            raise _misfit(where, key, str(component), "component or at: the id of a component")
+        if record.tool not in self._tables.tools:
+            raise _misfit(where, f"{key}.tool", record.tool, "one of " + ", ".join(self._tables.tools))
+        tool = self._tables.tools[record.tool]
+        reach = components[record.at].reach if record.at else Needs()
+        return Check(
+            id=name,
+            name=record.name,
+            effect=record.reads,
+            component=component,
+            outcomes=self._outcomes(where, key, record, effects[record.reads]),
+            repeatability=record.repeatability,
+            needs=both(reach, record.needs),
+            minutes=record.minutes or tool.minutes,
+            tool=record.tool,
+            who=record.who,
+            steps=record.steps,
+            caution=record.caution or tool.caution,
+            why=record.why,
+            measure=record.measure,
+        )
+
+    def _outcomes(self, where: str, key: str, record: CheckRecord, effect: Effect) -> tuple[Outcome, ...]:
+        for name, outcome in record.outcomes.items():
+            if outcome.state not in effect.states:
+                expected = "one of " + ", ".join(effect.states)
+                raise _misfit(where, f"{key}.outcomes.{name}", outcome.state, expected)
+        if record.measure:
+            for band, name in record.measure.bands.items():
+                if name not in record.outcomes:
+                    expected = "one of " + ", ".join(record.outcomes)
+                    raise _misfit(where, f"{key}.measure.bands.{band}", name, expected)
+        reported = [effect.states.index(outcome.state) for outcome in record.outcomes.values()]
+        rows = outcome_table(reported, len(effect.states), record.reliability)
+        if record.table is not None:
+            rows = self._written_table(where, key, record, effect)
+        return tuple(
+            Outcome(name, outcome.label, row)
+            for (name, outcome), row in zip(record.outcomes.items(), rows, strict=True)
+        )
+
+    def _written_table(self, where: str, key: str, record: CheckRecord, effect: Effect) -> list[tuple[float, ...]]:
+        assert record.table is not None
+        names = tuple(record.outcomes)
+        columns = []
+        for state in effect.states:
+            if state not in record.table:
+                raise _misfit(where, f"{key}.table", "no row for " + state, "a row for every state of the effect")
+            columns.append(self._distribution(where, f"{key}.table.{state}", record.table[state], names))
+        return [tuple(column[o] for column in columns) for o in range(len(names))]
+
+    def _complaint(
+        self, assembly: AssemblyFile, name: str, record: ComplaintRecord, effects: dict[str, Effect]
+    ) -> Complaint:
+        key = f"complaints.{name}"
+        if record.reads not in effects:
+            raise _misfit(assembly.assembly, f"{key}.reads", record.reads, "the id of an effect of this machine")
+        try:
+            said = per_state(record.reports, effects[record.reads].states, self._tables.words, UNSAID)
+        except ChanceError as error:
+            raise LibraryError.one(f"{assembly.assembly}.yaml", 0, f"{key}.reports", *_halves(error)) from error
+        return Complaint(name, record, record.reads, said)
+
+    def _codes(self, sheet: SheetFile, effects: dict[str, Effect]) -> dict[str, Code]:
+        codes = {}
+        for name, record in sheet.codes.items():
+            key = f"codes.{name}"
+            if record.reads not in effects:
+                raise _misfit(sheet.sheet, f"{key}.reads", record.reads, "the id of an effect of this machine")
+            try:
+                stored = per_state(record.stored, effects[record.reads].states, self._tables.words, record.stale)
+            except ChanceError as error:
+                raise LibraryError.one(f"{sheet.sheet}.yaml", 0, f"{key}.stored", *_halves(error)) from error
+            codes[name] = Code(name, record, record.reads, stored)
+        return codes
+
+    def _priced(
+        self,
+        repairs: dict[str, tuple[str, Repair, list[str]]],
+        components: dict[str, Component],
+        parts: dict[str, Part],
+    ) -> dict[str, RepairOption]:
+        options = {}
+        for repair_id, (component, repair, covered) in repairs.items():
+            part = parts.get(component)
+            minutes, price, name, success = repair.minutes, repair.price_eur, repair.name, repair.success
+            if repair.do == "part":
+                if part is None:
+                    raise _misfit(
+                        "assemblies", f"components.{component}.part", "no part", "a part, since a fault wants it"
+                    )
+                minutes, price = minutes or part.minutes, part.price_eur
+                name, success = name or f"Fit a new {part.name}", success or part.success
+            options[repair_id] = RepairOption(
+                id=repair_id,
+                do=repair.do,
+                name=name or f"{repair.do} {components[component].name}",
+                component=component,
+                minutes=minutes or 10,
+                price_eur=price,
+                covers=tuple((fault, success or 0.9) for fault in covered),
+                needs=components[component].reach,
+            )
+        return options
+
+    def _distribution(
+        self, where: str, key: str, spec: dict[str, float | str] | str | float, states: tuple[str, ...]
+    ) -> tuple[float, ...]:
+        try:
+            return over_states(spec, states, self._tables.words)
+        except ChanceError as error:
+            raise LibraryError.one(f"{where}.yaml", 0, key, *_halves(error)) from error
+
+    def _chance(self, where: str, key: str, value: float | str) -> float:
+        try:
+            return chance(value, self._tables.words)
+        except ChanceError as error:
+            raise LibraryError.one(f"{where}.yaml", 0, key, *_halves(error)) from error
+
+
+def both(first: Needs, second: Needs) -> Needs:
+    """Return needs that ask for what either asks for; where they differ the second wins."""
+    merged = {name: value for name, value in first.model_dump().items() if value is not None}
+    merged.update({name: value for name, value in second.model_dump().items() if value is not None and name != "off"})
+    merged["off"] = tuple(dict.fromkeys((*first.off, *second.off)))
+    if merged.get("power") == "on":
+        merged.pop("charge", None)
+    return Needs(**merged)
+
+
+def _parts(components: dict[str, Component], sheet: SheetFile | None) -> dict[str, Part]:
+    parts = {name: component.part for name, component in components.items() if component.part}
+    for name, numbers in (sheet.parts if sheet else {}).items():
+        if name in parts:
+            parts[name] = parts[name].model_copy(update={"price_eur": numbers[-1].price_eur})
+    return parts
+
+
+def _repairs(records: Iterable[tuple[str, FaultRecord]]) -> dict[str, tuple[str, Repair, list[str]]]:
+    """Gather repairs: the part of a component ends every fault of it that lists ``part``; other work is per fault."""
+    gathered: dict[str, tuple[str, Repair, list[str]]] = {}
+    for fault, record in records:
+        for repair in record.repairs:
+            repair_id = f"{record.component}.part" if repair.do == "part" else f"{fault}.{repair.do}"
+            gathered.setdefault(repair_id, (record.component, repair, []))[2].append(fault)
+    return gathered
+
+
+def _revision(archetype: ArchetypeFile, assemblies: list[AssemblyFile], sheet: SheetFile | None) -> str:
+    digest = hashlib.sha256(archetype.model_dump_json().encode())
+    for record in [*assemblies, *([sheet] if sheet else [])]:
+        digest.update(record.model_dump_json().encode())
+    return digest.hexdigest()[:12]
+
+
+def _misfit(where: str, key: str, found: str, expected: str) -> LibraryError:
+    return LibraryError.one(f"{where}.yaml", 0, key, f"'{found}'", expected)
+
+
+def _halves(error: ChanceError) -> tuple[str, str]:
+    found, _, expected = str(error).partition(", expected ")
+    return found.removeprefix("found "), expected

@@ -1,0 +1,162 @@
+"""A machine type: what the library knows of one machine once assemblies, archetype and sheet are laid over each other."""
+
+from dataclasses import dataclass
+
+from bottega.core.library.records import (
+    CodeRecord,
+    ComplaintRecord,
+    Component,
+    MeasureRecord,
+    Needs,
+    OperationRecord,
+    PanelRecord,
+    Part,
+    Place,
+    Plate,
+    Severity,
+    SheetPart,
+    StoredCharge,
+    Window,
+)
+
+
+@dataclass(frozen=True)
+class Effect:
+    """Something true of the machine: ordered states, normal first, with the background chance of each (sums to 1)."""
+
+    id: str
+    name: str
+    states: tuple[str, ...]
+    background: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class RepairOption:
+    """One way to put a fault right, priced. ``covers`` lists the faults it ends, each with its success chance."""
+
+    id: str
+    do: str
+    name: str
+    component: str
+    minutes: float
+    price_eur: float
+    covers: tuple[tuple[str, float], ...]
+    needs: Needs
+
+    def ends(self, fault: str) -> float:
+        """Return the chance in 0..1 that this repair ends the fault; 0 for a fault it does not touch."""
+        return dict(self.covers).get(fault, 0.0)
+
+
+@dataclass(frozen=True)
+class Fault:
+    """One way a component fails. ``rate`` per machine-year at the reference age; effects are full distributions."""
+
+    id: str
+    component: str
+    name: str
+    rate: float
+    ageing: str
+    effects: dict[str, tuple[float, ...]]
+    causes: dict[str, float]
+    severity: Severity
+    ask_why: str | None
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """One answer to a check. ``chances[k]`` is P(this answer | state k of the effect it reads)."""
+
+    id: str
+    label: str
+    chances: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class Check:
+    """A question put to the machine, with all defaults filled in. Minutes exclude reaching."""
+
+    id: str
+    name: str
+    effect: str
+    component: str
+    outcomes: tuple[Outcome, ...]
+    repeatability: float
+    needs: Needs
+    minutes: float
+    tool: str
+    who: str
+    steps: tuple[str, ...]
+    caution: str | None
+    why: str | None
+    measure: MeasureRecord | None
+
+    def outcome(self, outcome_id: str) -> Outcome | None:
+        """Return the outcome with this id, or None."""
+        return next((outcome for outcome in self.outcomes if outcome.id == outcome_id), None)
+
+
+@dataclass(frozen=True)
+class Complaint:
+    """A customer's phrase. ``said[k]`` is P(said | state k); ``hard_to_miss`` the chance it would be mentioned."""
+
+    id: str
+    record: ComplaintRecord
+    effect: str
+    said: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class Code:
+    """One stored code. ``stored[k]`` is P(stored | state k of the effect the board watches)."""
+
+    id: str
+    record: CodeRecord
+    effect: str
+    stored: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class MachineType:
+    """All that is known of one kind of machine. ``revision`` is a hash of the sources it was made from."""
+
+    archetype: str
+    sheet: str | None
+    name: str
+    maker: str | None
+    about: str
+    revision: str
+    drawing: str
+    no_fault_rate: float
+    new_price_eur: float
+    life_years: float
+    plate: Plate
+    panel: PanelRecord | None
+    charge: StoredCharge | None
+    paper: str | None
+    notes: tuple[str, ...]
+    components: dict[str, Component]
+    parts: dict[str, Part]
+    part_numbers: dict[str, tuple[SheetPart, ...]]
+    effects: dict[str, Effect]
+    faults: dict[str, Fault]
+    repairs: dict[str, RepairOption]
+    checks: dict[str, Check]
+    complaints: dict[str, Complaint]
+    codes: dict[str, Code]
+    operations: dict[str, OperationRecord]
+    values: dict[str, Window]
+    places: dict[str, Place]
+
+    def repairs_of(self, fault: str) -> list[RepairOption]:
+        """Return the repairs that end a fault, in the library's order."""
+        return [repair for repair in self.repairs.values() if repair.ends(fault) > 0]
+
+    def component_of(self, fault: str) -> Component:
+        """Return the component a fault belongs to."""
+        return self.components[self.faults[fault].component]
+
+    @property
+    def title(self) -> str:
+        """Return the maker's name and model, or the archetype's name when there is no sheet."""
+        return f"{self.maker} {self.name}" if self.maker else self.name

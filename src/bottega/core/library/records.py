@@ -1,0 +1,301 @@
+"""The records of the machine library as a technician writes them in YAML; Pydantic validates and publishes the schema."""
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+Word = str
+"""A named likelihood (always, usually, often, sometimes, rarely, hardly): defined once in tables/words.yaml."""
+
+Chance = Annotated[float, Field(ge=0, le=1)] | Word
+Chances = dict[str, Chance]
+"""Chances of the states of an effect that are not normal; what is missing to one is normal."""
+
+Ageing = Literal["early", "random", "wear"]
+Severity = Literal["nuisance", "stops", "damages", "dangerous"]
+Phase = Literal["power-up", "lock", "fill", "wash", "heat", "drain", "rinse", "spin", "dry", "unlock", "any"]
+Grade = Literal["sheet", "measured", "remembered", "guessed", "standard", "physics"]
+Who = Literal["customer", "anyone", "technician", "qualified"]
+
+
+class Record(BaseModel):
+    """A frozen record that refuses unknown keys."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Needs(Record):
+    """The state of the machine that a step wants; what is not named does not matter."""
+
+    power: Literal["on", "off"] | None = None
+    taps: Literal["open", "shut"] | None = None
+    water: Literal["in", "out"] | None = None
+    charge: Literal["none"] | None = None
+    drum: Literal["empty", "loaded"] | None = None
+    posture: Literal["upright", "tipped"] | None = None
+    off: tuple[str, ...] = ()
+
+
+class Part(Record):
+    """What is ordered for a component: price in the library's euro before tax, minutes to change it once reached."""
+
+    name: str
+    price_eur: float = Field(gt=0)
+    minutes: float = Field(gt=0)
+    success: float = Field(default=0.97, gt=0, le=1)
+
+
+class Component(Record):
+    """One thing a technician can point at."""
+
+    name: str
+    aka: tuple[str, ...] = ()
+    function: str
+    connects: tuple[str, ...] = ()
+    reach: Needs = Needs()
+    part: Part | None = None
+    owes: tuple[str, ...] = ()
+    """Proofs owed once it has been disturbed: leak_watch, spin, lock_test, calibration, earth."""
+
+
+class Repair(Record):
+    """One way to put a fault right. ``part`` is the component's part; the others are work without it."""
+
+    do: Literal["part", "clean", "reseat", "adjust", "remove", "advise", "refer"]
+    name: str | None = None
+    minutes: float | None = Field(default=None, gt=0)
+    success: float | None = Field(default=None, gt=0, le=1)
+    price_eur: float = Field(default=0, ge=0)
+
+
+class FaultRecord(Record):
+    """One way a component fails. Weight per 10,000 machine-years at the reference age."""
+
+    component: str
+    name: str
+    weight: float = Field(gt=0)
+    ageing: Ageing
+    effects: dict[str, Chances | str]
+    causes: dict[str, Chance] = {}
+    repairs: tuple[Repair, ...] = (Repair(do="part"),)
+    severity: Severity = "stops"
+    ask_why: str | None = None
+    """The question that closes the root cause, if something else makes this part fail."""
+
+
+class EffectRecord(Record):
+    """Something true of the machine whether or not anybody looks; the first state is normal."""
+
+    name: str
+    states: tuple[str, ...] = Field(min_length=2)
+    background: Chances | float = 0.005
+
+
+class OutcomeRecord(Record):
+    """One answer to a check, and the state it reports."""
+
+    label: str
+    state: str
+
+
+class Window(Record):
+    """An expected value. ``low`` and ``high`` in the unit given, with where it comes from and how sure that is."""
+
+    low: float
+    high: float
+    unit: str
+    source: str
+    grade: Grade
+
+    @model_validator(mode="after")
+    def _ordered(self) -> "Window":
+        if self.low > self.high:
+            raise ValueError(f"low {self.low} above high {self.high}, expected low below high")
+        return self
+
+
+class MeasureRecord(Record):
+    """How a check is measured: quantity, terminals, where the expected value comes from, which band is which outcome."""
+
+    quantity: str
+    terminals: str
+    value: str
+    physics: str | None = None
+    generic: Window | None = None
+    bands: dict[Literal["short", "low", "in", "high", "open"], str]
+
+
+class CheckRecord(Record):
+    """A question put to the machine. It reads exactly one effect; its outcomes are the technician's words."""
+
+    name: str
+    reads: str
+    component: str | None = None
+    at: str | None = None
+    outcomes: dict[str, OutcomeRecord]
+    reliability: float = Field(default=0.93, gt=0.5, lt=1)
+    table: dict[str, Chances] | None = None
+    repeatability: float = Field(default=0.9, ge=0, le=1)
+    needs: Needs = Needs()
+    minutes: float | None = Field(default=None, gt=0)
+    tool: str = "none"
+    who: Who = "technician"
+    steps: tuple[str, ...] = ()
+    caution: str | None = None
+    why: str | None = None
+    measure: MeasureRecord | None = None
+
+    @model_validator(mode="before")
+    @classmethod
+    def _short_outcomes(cls, data: Any) -> Any:
+        if isinstance(data, dict) and isinstance(data.get("outcomes"), dict):
+            outcomes = {
+                key: {"label": value, "state": key} if isinstance(value, str) else value
+                for key, value in data["outcomes"].items()
+            }
+            data = {**data, "outcomes": outcomes}
+        return data
+
+
+class ComplaintRecord(Record):
+    """A phrase of the customer's that is a finding. ``hard_to_miss`` is the chance it would have been mentioned."""
+
+    says: str
+    phase: Phase
+    reads: str
+    words: tuple[str, ...]
+    reports: Chances
+    hard_to_miss: float = Field(default=0.0, ge=0, le=1)
+
+
+class Fastener(Record):
+    """Screws, clips and the like of one operation."""
+
+    kind: str
+    count: int = Field(ge=1)
+    size: str | None = None
+    head: str | None = None
+    hand: Literal["right", "left"] = "right"
+    place: str | None = None
+
+
+class OperationRecord(Record):
+    """Takes one thing off."""
+
+    name: str
+    minutes: float = Field(gt=0)
+    tool: str = "none"
+    after: tuple[str, ...] = ()
+    needs: Needs = Needs(power="off")
+    fasteners: tuple[Fastener, ...] = ()
+    caution: str | None = None
+    mark: str | None = None
+    back: str | None = None
+    """What to check when it goes back."""
+
+
+class StoredCharge(Record):
+    """A circuit that holds its charge after the plug is out."""
+
+    where: str
+    wait_minutes: float = Field(gt=0)
+    safe_below_v: float = Field(gt=0)
+    source: str
+
+
+class AssemblyFile(Record):
+    """assemblies/NAME.yaml: what a drain, an inlet, a belt drive is."""
+
+    assembly: str
+    name: str
+    components: dict[str, Component] = {}
+    effects: dict[str, EffectRecord] = {}
+    faults: dict[str, FaultRecord] = {}
+    checks: dict[str, CheckRecord] = {}
+    complaints: dict[str, ComplaintRecord] = {}
+
+
+class Place(Record):
+    """Where a component is drawn: the point a leader line ends at, in the drawing's own units."""
+
+    x: float
+    y: float
+
+
+class ArchetypeFile(Record):
+    """archetypes/ID.yaml: a machine type is a choice of assemblies, a drawing, a strip-down graph, typical values."""
+
+    archetype: str
+    name: str
+    about: str
+    assemblies: tuple[str, ...]
+    no_fault_weight: float = Field(gt=0)
+    drawing: str
+    places: dict[str, Place]
+    operations: dict[str, OperationRecord]
+    values: dict[str, Window] = {}
+    charge: StoredCharge | None = None
+    new_price_eur: float = Field(gt=0)
+    life_years: float = Field(gt=0)
+
+
+class CodeRecord(Record):
+    """One stored code: how it shows, the effect the board watches, the chance that it is stored when that is bad."""
+
+    show: tuple[int, ...]
+    name: str
+    reads: str
+    stored: Chances
+    stale: float = Field(default=0.04, ge=0, le=1)
+    family: str | None = None
+
+
+class PanelRecord(Record):
+    """How the panel speaks: the lamps that flash in turn, the entry sequence, how the memory is cleared."""
+
+    kind: Literal["flash_trains"]
+    lamps: tuple[str, ...] = Field(min_length=1)
+    most_flashes: int = Field(ge=1)
+    how: str
+    entry: tuple[str, ...]
+    clear: tuple[str, ...]
+    misread: float = Field(default=0.03, gt=0, lt=1)
+
+
+class SheetPart(Record):
+    """A part number of this model with its price and what tells its revisions apart."""
+
+    number: str
+    price_eur: float = Field(gt=0)
+    revision: str | None = None
+    tell: str | None = None
+
+
+class Plate(Record):
+    """The rating plate; what cannot be read stays empty."""
+
+    volts: float | None = Field(default=None, ge=90, le=260)
+    hertz: float | None = Field(default=None, ge=45, le=65)
+    heater_w: float | None = Field(default=None, ge=300, le=4000)
+    motor_w: float | None = Field(default=None, ge=50, le=2000)
+    capacity_kg: float | None = Field(default=None, ge=1, le=25)
+    spin_rpm: float | None = Field(default=None, ge=200, le=2200)
+    year: int | None = Field(default=None, ge=1950, le=2100)
+    serial: str | None = Field(default=None, max_length=40)
+
+
+class SheetFile(Record):
+    """sheets/NAME.yaml: one model. It sharpens its archetype, and may change any weight, value or operation."""
+
+    sheet: str
+    maker: str
+    model: str
+    archetype: str
+    plate: Plate = Plate()
+    paper: str | None = None
+    panel: PanelRecord | None = None
+    codes: dict[str, CodeRecord] = {}
+    values: dict[str, Window] = {}
+    parts: dict[str, tuple[SheetPart, ...]] = {}
+    weights: dict[str, float] = {}
+    notes: tuple[str, ...] = ()

@@ -1,0 +1,117 @@
+"""The shelf: all library files of a folder, validated, and the machine types made from them."""
+
+from dataclasses import dataclass, field
+from difflib import get_close_matches
+from functools import cached_property, lru_cache
+from pathlib import Path
+
+from bottega.core.library.errors import LibraryError, Problem
+from bottega.core.library.layering import Layering
+from bottega.core.library.machine_type import MachineType
+from bottega.core.library.records import ArchetypeFile, AssemblyFile, SheetFile
+from bottega.core.library.tables import Tables, read_tables, validated
+from bottega.core.library.yamlfile import Source, read_yaml
+
+DATA = Path(__file__).parents[2] / "data"
+
+
+class UnknownMachine(KeyError):
+    """No archetype or sheet with this id; carries the nearest known one."""
+
+    def __init__(self, wanted: str, known: list[str]) -> None:
+        near = get_close_matches(wanted, known, n=1)
+        hint = f", nearest is '{near[0]}'" if near else ""
+        super().__init__(f"found '{wanted}', expected one of {', '.join(known)}{hint}")
+
+    def __str__(self) -> str:
+        return str(self.args[0])
+
+
+@dataclass
+class Shelf:
+    """A whole library in memory. ``machine`` joins layers on demand and keeps the result."""
+
+    tables: Tables
+    assemblies: dict[str, AssemblyFile]
+    archetypes: dict[str, ArchetypeFile]
+    sheets: dict[str, SheetFile]
+    sources: dict[str, Source]
+    _made: dict[tuple[str, str | None], MachineType] = field(default_factory=dict)
+
+    @cached_property
+    def _layering(self) -> Layering:
+        return Layering(self.tables, {effect for item in self.assemblies.values() for effect in item.effects})
+
+    def machine(self, archetype: str, sheet: str | None = None) -> MachineType:
+        """Return the machine type of a sheet, or of an archetype alone. Raises UnknownMachine or LibraryError."""
+        if sheet is not None and sheet not in self.sheets:
+            raise UnknownMachine(sheet, sorted(self.sheets))
+        if archetype not in self.archetypes:
+            raise UnknownMachine(archetype, sorted(self.archetypes))
+        key = (archetype, sheet)
+        if key not in self._made:
+            self._made[key] = self._joined(archetype, sheet)
+        return self._made[key]
+
+    def _joined(self, archetype: str, sheet: str | None) -> MachineType:
+        record = self.archetypes[archetype]
+        missing = [name for name in record.assemblies if name not in self.assemblies]
+        if missing:
+            known = ", ".join(sorted(self.assemblies))
+            raise LibraryError.one(f"{archetype}.yaml", 0, "assemblies", f"'{missing[0]}'", f"one of {known}")
+        try:
+            chosen = [self.assemblies[name] for name in record.assemblies]
+            return self._layering.join(record, chosen, self.sheets[sheet] if sheet else None)
+        except LibraryError as error:
+            raise LibraryError([self._with_line(problem) for problem in error.problems]) from error
+
+    def _with_line(self, problem: Problem) -> Problem:
+        source = self.sources.get(problem.file.removesuffix(".yaml"))
+        if source is None:
+            return problem
+        return Problem(
+            source.file, source.line_of(tuple(problem.key.split("."))), problem.key, problem.found, problem.expected
+        )
+
+    def machines(self) -> list[MachineType]:
+        """Return every archetype alone, then every sheet, each joined. Raises LibraryError."""
+        alone = [self.machine(name) for name in self.archetypes]
+        return alone + [self.machine(sheet.archetype, name) for name, sheet in self.sheets.items()]
+
+
+def read_shelf(folder: Path = DATA) -> Shelf:
+    """Read and validate a whole library folder. Raises LibraryError with every broken file's problems."""
+    problems: list[Problem] = []
+    sources: dict[str, Source] = {}
+    assemblies: dict[str, AssemblyFile] = {}
+    archetypes: dict[str, ArchetypeFile] = {}
+    sheets: dict[str, SheetFile] = {}
+    for sub in ("assemblies", "archetypes", "sheets"):
+        for path in sorted((folder / sub).glob("*.yaml")):
+            try:
+                source = read_yaml(path)
+                if sub == "assemblies":
+                    assembly = validated(AssemblyFile, source)
+                    assemblies[assembly.assembly] = assembly
+                    sources[assembly.assembly] = source
+                elif sub == "archetypes":
+                    archetype = validated(ArchetypeFile, source)
+                    archetypes[archetype.archetype] = archetype
+                    sources[archetype.archetype] = source
+                else:
+                    sheet = validated(SheetFile, source)
+                    sheets[sheet.sheet] = sheet
+                    sources[sheet.sheet] = source
+            except LibraryError as error:
+                problems.extend(error.problems)
+    if problems:
+        raise LibraryError(problems)
+    shelf = Shelf(read_tables(folder / "tables"), assemblies, archetypes, sheets, sources)
+    shelf.machines()
+    return shelf
+
+
+@lru_cache(maxsize=1)
+def shipped_shelf() -> Shelf:
+    """Return the library that comes with Bottega, read once."""
+    return read_shelf(DATA)

@@ -1,0 +1,132 @@
+"""Small tables every library shares: likelihood words, tools, state changes, quantities, the engine's settings."""
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import TypeVar
+
+from pydantic import BaseModel, Field, ValidationError
+
+from bottega.core.library.errors import LibraryError, Problem
+from bottega.core.library.records import Record
+from bottega.core.library.yamlfile import Source, read_yaml
+
+Model = TypeVar("Model", bound=BaseModel)
+
+
+class Tool(Record):
+    """A tool: its name on the pick list, default minutes of a check done with it, and the usual caution."""
+
+    name: str
+    minutes: float = Field(gt=0)
+    special: bool = False
+    caution: str | None = None
+
+
+class Change(Record):
+    """One change of the machine's state: what to do, how long it takes, what to say when it is done."""
+
+    name: str
+    minutes: float = Field(gt=0)
+    done: str
+    caution: str | None = None
+
+
+class Quantity(Record):
+    """A measured quantity: its unit, physical range, and the meter's accuracy (share of reading plus a floor)."""
+
+    unit: str
+    symbol: str
+    least: float
+    most: float
+    accuracy: float = Field(gt=0)
+    floor: float = Field(ge=0)
+    ol: bool
+
+
+class Hazard(Record):
+    """Weibull shape and scale in years of one ageing shape."""
+
+    shape: float = Field(gt=0)
+
+
+class EngineTable(Record):
+    """Figures of the diagnosis engine, each explained in tables/engine.yaml."""
+
+    source: str
+    reference_age_years: float = Field(gt=0)
+    youngest_years: float = Field(gt=0)
+    horizon_years: float = Field(gt=0)
+    ageing: dict[str, Hazard]
+    beam_mass: float = Field(gt=0, lt=1)
+    beam_size: int = Field(gt=10)
+    codes_repeatability: float = Field(ge=0, le=1)
+    stale_after_clear: float = Field(ge=0, le=1)
+    callback_eur: float = Field(ge=0)
+    wrong_part_share: float = Field(ge=0, le=1)
+    verify_minutes: float = Field(ge=0)
+    dangerous_above: float = Field(gt=0, lt=1)
+
+
+class _Words(Record):
+    source: str
+    words: dict[str, float]
+
+
+class _Tools(Record):
+    source: str
+    tools: dict[str, Tool]
+
+
+class _Changes(Record):
+    source: str
+    changes: dict[str, dict[str, Change]]
+
+
+class _Quantities(Record):
+    source: str
+    quantities: dict[str, Quantity]
+
+
+@dataclass(frozen=True)
+class Tables:
+    """The shared tables, read once."""
+
+    words: dict[str, float]
+    tools: dict[str, Tool]
+    changes: dict[str, dict[str, Change]]
+    quantities: dict[str, Quantity]
+    engine: EngineTable
+
+
+def validated(kind: type[Model], source: Source) -> Model:
+    """Return the file as a record, or raise LibraryError with file, line, key path, found and expected."""
+    try:
+        return kind.model_validate(source.data)
+    except ValidationError as error:
+        problems = [
+            Problem(
+                source.file,
+                source.line_of(tuple(item["loc"])),
+                ".".join(str(part) for part in item["loc"]),
+                "nothing" if item["type"] == "missing" else _short(item["input"]),
+                item["msg"].removeprefix("Value error, ").lower(),
+            )
+            for item in error.errors()
+        ]
+        raise LibraryError(problems) from error
+
+
+def read_tables(folder: Path) -> Tables:
+    """Read the tables from ``folder`` (data/tables). Raises LibraryError."""
+    return Tables(
+        words=validated(_Words, read_yaml(folder / "words.yaml")).words,
+        tools=validated(_Tools, read_yaml(folder / "tools.yaml")).tools,
+        changes=validated(_Changes, read_yaml(folder / "states.yaml")).changes,
+        quantities=validated(_Quantities, read_yaml(folder / "quantities.yaml")).quantities,
+        engine=validated(EngineTable, read_yaml(folder / "engine.yaml")),
+    )
+
+
+def _short(value: object) -> str:
+    text = repr(value)
+    return text if len(text) <= 60 else text[:57] + "..."

@@ -1,0 +1,30 @@
+"""The shop's settings: money, mains, units, and the schools it follows."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+School = Literal["prove_first", "swap_cheap"]
+
+
+@dataclass(frozen=True)
+class ShopSettings:
+    """What the shop chose once. Money in ``currency``; ``per_eur`` turns the library's euro prices into it."""
+
+    name: str = "Bottega"
+    currency: str = "EUR"
+    per_eur: float = 1.0
+    rate_per_hour: float = 54.0
+    visit_fee: float = 38.0
+    tax_rate: float = 0.22
+    part_markup: float = 0.15
+    mains_v: float = 230.0
+    mains_hz: float = 50.0
+    units: Literal["metric", "us"] = "metric"
+    school: School = "prove_first"
+    prove_at: float = 0.85
+    ferry_days: tuple[int, ...] = ()
+    """Weekdays (Monday is 0) on which parts arrive."""
+
+    def money(self, eur: float) -> float:
+        """Return an amount of the library's euro in the shop's currency."""
+        return eur * self.per_eur
