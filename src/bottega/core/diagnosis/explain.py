@@ -1,11 +1,14 @@
 """Why: the weight of each finding in decibans (Good 1950), conflict between findings, what was not looked at."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import log, log10
 
-from bottega.core.diagnosis.evidence import Evidence, Finding
-from bottega.core.diagnosis.infer import Belief, ImpossibleEvidence, infer
-from bottega.core.diagnosis.model import DiagnosisModel, Floats
+import numpy as np
+
+from bottega.core.diagnosis.evidence import Evidence, Finding, state_likelihoods
+from bottega.core.diagnosis.infer import Belief, effect_likelihood, fault_histories
+from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
 
 WEAK_DB = 1.0
 """Below one deciban a finding says next to nothing."""
@@ -30,34 +33,68 @@ class Conflict:
     odd: Finding | None
 
 
-def weights(model: DiagnosisModel, prior: Floats, evidence: Evidence, belief: Belief, fault: str) -> list[Weight]:
+@dataclass(frozen=True)
+class LeaveOneOut:
+    """What would be believed without each finding: ``faults`` (n, F) P(fault at the call), ``log_evidence`` (n,)."""
+
+    faults: Floats
+    log_evidence: Floats
+
+
+def leave_one_out(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> LeaveOneOut:
+    """Return the belief without each finding in turn; only the factor of that finding's effect is made again."""
+    histories = fault_histories(model, evidence.removals)
+    effects = sorted({finding.effect for finding in evidence.findings})
+    factors = np.array(
+        [[_factor(model, evidence.findings, effect, paths) for effect in effects] for _, paths in histories]
+    ).reshape(len(histories), len(effects), len(model.sets))
+    chances = np.array([chance for chance, _ in histories])[:, None] * prior
+    others = {effect: chances * np.delete(factors, e, axis=1).prod(axis=1) for e, effect in enumerate(effects)}
+    faults, logs = [], []
+    for finding in evidence.findings:
+        rest = [f for f in evidence.findings if f.id != finding.id]
+        fresh = np.array([_factor(model, rest, finding.effect, paths) for _, paths in histories])
+        joint = (others[finding.effect] * fresh).sum(axis=0)
+        total = max(float(joint.sum()), 1e-300)
+        faults.append(joint @ model.members / total)
+        logs.append(log(total))
+    return LeaveOneOut(np.array(faults).reshape(len(faults), len(model.fault_ids)), np.array(logs))
+
+
+def _factor(model: DiagnosisModel, findings: Sequence[Finding], effect: str, paths: list[Ints]) -> Floats:
+    own = [finding for finding in findings if finding.effect == effect]
+    if not own:
+        return np.ones(len(model.sets))
+    by_epoch = {epoch: row for (_, epoch), row in state_likelihoods(model, own).items()}
+    return effect_likelihood(model, model.effect_index(effect), by_epoch, paths)
+
+
+def weights(evidence: Evidence, belief: Belief, out: LeaveOneOut, fault: str) -> list[Weight]:
     """Return the weight of every finding for a fault, in the order given; clipped to ±60 decibans."""
-    column = model.members[:, model.fault_index(fault)]
-    present = _log_odds(float(belief.was @ column))
-    out = []
-    for finding in evidence.findings:
-        try:
-            without = infer(model, prior, evidence.without(finding.id))
-            decibans = present - _log_odds(float(without.was @ column))
-        except ImpossibleEvidence:
-            decibans = 0.0
-        out.append(Weight(finding, max(-60.0, min(60.0, decibans))))
-    return out
+    f = belief.model.fault_index(fault)
+    present = _log_odds(float(belief.was @ belief.model.members[:, f]))
+    return [
+        Weight(finding, max(-60.0, min(60.0, present - _log_odds(float(out.faults[n, f])))))
+        for n, finding in enumerate(evidence.findings)
+    ]
 
 
-def conflict(model: DiagnosisModel, prior: Floats, evidence: Evidence, belief: Belief) -> Conflict:
+def conflict(model: DiagnosisModel, prior: Floats, evidence: Evidence, belief: Belief, out: LeaveOneOut) -> Conflict:
     """Return the conflict of all findings; the odd one is named when leaving it out takes most of it away."""
-    singles = {f.id: infer(model, prior, Evidence((f,))).log_evidence for f in evidence.findings}
-    total = sum(singles.values()) - belief.log_evidence
-    if total <= 0 or len(evidence.findings) < 2:
+    singles = [_log_alone(model, prior, finding) for finding in evidence.findings]
+    total = sum(singles) - belief.log_evidence
+    if total <= 0 or len(singles) < 2:
         return Conflict(total, None)
-    gains = []
-    for finding in evidence.findings:
-        rest = infer(model, prior, evidence.without(finding.id))
-        without = sum(v for k, v in singles.items() if k != finding.id) - rest.log_evidence
-        gains.append((total - without, finding))
-    gain, odd = max(gains, key=lambda item: item[0])
-    return Conflict(total, odd if gain > log(2) else None)
+    gains = [
+        total - (sum(singles) - single - float(rest)) for single, rest in zip(singles, out.log_evidence, strict=True)
+    ]
+    best = max(range(len(gains)), key=lambda n: gains[n])
+    return Conflict(total, evidence.findings[best] if gains[best] > log(2) else None)
+
+
+def _log_alone(model: DiagnosisModel, prior: Floats, finding: Finding) -> float:
+    states = model.states[model.effect_index(finding.effect)][:, : len(finding.likelihood)]
+    return log(max(float(prior @ (states @ np.array(finding.likelihood))), 1e-300))
 
 
 def unlooked(model: DiagnosisModel, evidence: Evidence, fault: str) -> list[str]:

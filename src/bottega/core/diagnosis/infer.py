@@ -68,7 +68,7 @@ def infer(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> Belief:
     likelihoods = state_likelihoods(model, evidence.findings)
     was = np.zeros(len(model.sets))
     now = np.zeros(len(model.sets))
-    for chance, paths in _histories(model, evidence.removals):
+    for chance, paths in fault_histories(model, evidence.removals):
         joint = chance * prior * _likelihood(model, likelihoods, paths)
         was += joint
         now += np.bincount(paths[-1], weights=joint, minlength=len(model.sets))
@@ -79,7 +79,7 @@ def infer(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> Belief:
     return Belief(model, was / total, now / total, float(np.log(total)))
 
 
-def _histories(model: DiagnosisModel, removals: tuple[Removal, ...]) -> list[tuple[float, list[Ints]]]:
+def fault_histories(model: DiagnosisModel, removals: tuple[Removal, ...]) -> list[tuple[float, list[Ints]]]:
     """Return every way the repairs may have worked: its chance, and per epoch the row each first set has become."""
     ordered = sorted(removals, key=lambda removal: removal.after_epoch)
     histories = []
@@ -108,7 +108,7 @@ def _likelihood(model: DiagnosisModel, likelihoods: dict[tuple[str, int], Floats
 
 def effect_likelihood(model: DiagnosisModel, e: int, by_epoch: dict[int, Floats], paths: list[Ints]) -> Floats:
     """Return P(the findings on effect ``e`` | set, history), shape (H,), from likelihoods (K,) by epoch."""
-    states = model.states[:, e, :]
+    states = model.states[e]
     last = max(by_epoch)
     if len(paths) == 1 or last == 0:
         joined = np.prod(list(by_epoch.values()), axis=0)

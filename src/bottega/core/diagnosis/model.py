@@ -18,7 +18,7 @@ class DiagnosisModel:
     """A machine type as arrays. H fault sets, F faults, E effects, K states of the widest effect.
 
     ``sets`` (H, 3) holds fault indices padded with -1; row 0 is the empty set, rows 1..F the single faults.
-    ``states`` (H, E, K) is P(state | set), zero beyond an effect's own states. ``members`` (H, F) is 1 where the fault
+    ``states`` (E, H, K) is P(state | set), zero beyond an effect's own states. ``members`` (H, F) is 1 where the fault
     is in the set. ``pair_row`` (F+1, F+1) finds the row of a set of at most two (index -1 means no fault).
     """
 
@@ -61,7 +61,7 @@ def compile_model(machine: MachineType) -> DiagnosisModel:
     joined = background[None] * below[sets[:, 0]]
     for column in (1, 2):
         joined = joined * below[sets[:, column]]
-    states = np.diff(joined, axis=2, prepend=0.0)
+    states = np.ascontiguousarray(np.diff(joined, axis=2, prepend=0.0).transpose(1, 0, 2))
     members = np.zeros((len(sets), len(fault_ids)))
     for column in range(3):
         rows = np.flatnonzero(sets[:, column] >= 0)

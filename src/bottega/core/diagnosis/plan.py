@@ -168,7 +168,7 @@ def _look_ahead(
     rows, owner = [], []
     for c, check in enumerate(checks):
         e = model.effect_index(check.effect)
-        states = model.states[beam.rows, e, :] * present.get(e, 1.0)
+        states = model.states[e, beam.rows] * present.get(e, 1.0)
         states = states / states.sum(axis=1, keepdims=True)
         for outcome in check.outcomes:
             likelihood = states[:, : len(outcome.chances)] @ np.array(outcome.chances)

@@ -1,0 +1,84 @@
+"""Fill an empty data folder with the demo shop."""
+
+from datetime import date, datetime, time, timedelta
+from typing import Any
+from uuid import NAMESPACE_URL, uuid5
+
+from bottega.app.bench import next_ferry
+from bottega.app.deciding import decision
+from bottega.app.diagnosing import diagnose
+from bottega.app.measuring import take_reading
+from bottega.app.recording import parse_body, record
+from bottega.app.taking import open_job
+from bottega.app.workshop import Workshop
+from bottega.core.job.events import AnyBody
+from bottega.core.library.shelf import DATA
+from bottega.core.library.yamlfile import read_yaml
+from bottega.core.shop import ShopSettings
+from bottega.store.shop import Member
+
+DEMO = DATA / "demo" / "officina-faro.yaml"
+
+
+def fill(workshop: Workshop) -> bool:
+    """Fill the workshop with the demo shop if it holds no job yet; return whether it did."""
+    if workshop.log.numbers():
+        return False
+    scene = read_yaml(DEMO).data
+    settings = {**scene["settings"], "ferry_days": tuple(scene["settings"]["ferry_days"])}
+    workshop.shop.keep_settings(ShopSettings(**settings))
+    for member in scene["members"]:
+        workshop.shop.keep_member(Member(**member))
+    present, clock = workshop.now(), workshop.clock
+    try:
+        for job in scene["jobs"]:
+            _Scene(workshop, job, present).play()
+    finally:
+        workshop.clock = clock
+    return True
+
+
+class _Scene:
+    def __init__(self, workshop: Workshop, job: dict[str, Any], present: datetime) -> None:
+        self.workshop, self.job, self.present = workshop, job, present
+        hour, minute = (int(part) for part in job["at"].split(":"))
+        day = present.date() - timedelta(days=job["days_ago"])
+        start = datetime.combine(day, time(hour, minute), present.tzinfo)
+        longest = max((event["after"] for event in job["events"]), default=1)
+        self.start = min(start, present - timedelta(minutes=longest + 1))
+
+    def play(self) -> None:
+        """Open the job and write its events, each at its own time."""
+        number, author = self.job["number"], self.job["author"]
+        opened = dict(self.job["opened"])
+        if "sheet" in opened:
+            opened["archetype"] = self.workshop.shelf.sheets[opened["sheet"]].archetype
+        self._at(0)
+        open_job(self.workshop, opened, self.job["complaint"], [], author, _id(number, 0), number)
+        for place, event in enumerate(self.job["events"], start=1):
+            self._at(event["after"])
+            record(self.workshop, number, self._body(number, event), author, _id(number, place))
+
+    def _body(self, number: str, event: dict[str, Any]) -> AnyBody:
+        raw = {key: value for key, value in event.items() if key not in ("after", "until_ferry")}
+        if raw["kind"] == "reading":
+            answer = diagnose(self.workshop, number)
+            return take_reading(self.workshop, answer.job, answer.machine, raw["check"], str(raw["typed"]))
+        if raw["kind"] == "decide":
+            answer = diagnose(self.workshop, number)
+            return decision(self.workshop, answer, raw["choice"], raw.get("repair"), raw.get("reason", ""))
+        if event.get("until_ferry"):
+            raw["until"] = _ferry(self.present.date(), self.workshop.settings)
+        return parse_body(raw)
+
+    def _at(self, minutes: float) -> None:
+        moment = self.start + timedelta(minutes=minutes)
+        self.workshop.clock = lambda: moment
+
+
+def _ferry(today: date, settings: ShopSettings) -> date | None:
+    return next_ferry(today, settings.ferry_days)
+
+
+def _id(number: str, place: int) -> str:
+    return str(uuid5(NAMESPACE_URL, f"urn:bottega:demo:{number}:{place}"))

@@ -1,0 +1,150 @@
+"""What is believed of a job now, and what comes next: one answer per state of its log."""
+
+from dataclasses import dataclass
+
+from bottega.app.errors import NotFound
+from bottega.app.workshop import Workshop
+from bottega.core.diagnosis.evidence import Evidence
+from bottega.core.diagnosis.explain import Conflict, LeaveOneOut, Weight, conflict, leave_one_out, weights
+from bottega.core.diagnosis.infer import Belief, ImpossibleEvidence, infer
+from bottega.core.diagnosis.model import prior
+from bottega.core.diagnosis.plan import Plan, plan
+from bottega.core.diagnosis.repairplan import Prices
+from bottega.core.job.events import Event
+from bottega.core.job.findings import evidence_of
+from bottega.core.job.job import Job, fold
+from bottega.core.job.state import Reaching
+from bottega.core.library.machine_type import Check, MachineType
+from bottega.core.library.records import Plate
+from bottega.core.library.shelf import UnknownMachine
+from bottega.core.shop import ShopSettings
+from bottega.store.log import UnknownJob
+
+ANSWERS_KEPT = 128
+
+
+@dataclass(frozen=True)
+class Answer:
+    """A job with everything computed from it."""
+
+    number: str
+    seq: int
+    job: Job
+    machine: MachineType
+    evidence: Evidence
+    belief: Belief
+    plan: Plan
+    reaching: Reaching
+    ranking: tuple[tuple[str, float], ...]
+    """All faults with their present probability, likeliest first."""
+    leading: str
+    out: LeaveOneOut
+    conflict: Conflict
+    unexplained: str | None
+
+    def weights(self, fault: str | None = None) -> list[Weight]:
+        """Return the weight of every finding for a fault, the leading one if none is named, in decibans."""
+        return weights(self.evidence, self.belief, self.out, fault or self.leading)
+
+
+def machine_of(workshop: Workshop, events: list[Event]) -> MachineType:
+    """Return the machine type a job's opening names. Raises NotFound when the library has lost it."""
+    opened = events[0].body
+    try:
+        return workshop.machine(getattr(opened, "archetype", ""), getattr(opened, "sheet", None))
+    except UnknownMachine as error:
+        raise NotFound(f"The machine of this job is not in the library: {error}", "machine") from error
+
+
+def read_events(workshop: Workshop, number: str) -> list[Event]:
+    """Return a job's events. Raises NotFound."""
+    try:
+        return workshop.log.read(number)
+    except UnknownJob as error:
+        raise NotFound(str(error).capitalize() + ".") from error
+
+
+def diagnose(workshop: Workshop, number: str) -> Answer:
+    """Return the answer for a job as its log stands, from memory if nothing has happened since. Raises NotFound."""
+    events = read_events(workshop, number)
+    key = (number, len(events))
+    known = workshop.answers.get(key)
+    settings = workshop.settings
+    if isinstance(known, _Kept) and known.settings == settings:
+        return known.answer
+    answer = diagnose_events(workshop, number, events, settings)
+    if len(workshop.answers) >= ANSWERS_KEPT:
+        workshop.answers.pop(next(iter(workshop.answers)))
+    workshop.answers[key] = _Kept(answer, settings)
+    return answer
+
+
+@dataclass(frozen=True)
+class _Kept:
+    answer: Answer
+    settings: ShopSettings
+
+
+def diagnose_events(workshop: Workshop, number: str, events: list[Event], settings: ShopSettings) -> Answer:
+    """Return the answer for a list of events, stored or not."""
+    machine = machine_of(workshop, events)
+    job = fold(events, machine.charge is not None)
+    engine = workshop.shelf.tables.engine
+    model = workshop.model(machine.archetype, machine.sheet)
+    before = prior(model, job.opened.age_years, engine)
+    evidence = evidence_of(job, machine, engine)
+    unexplained = None
+    try:
+        belief = infer(model, before, evidence)
+    except ImpossibleEvidence as error:
+        unexplained, evidence = str(error), Evidence((), evidence.removals)
+        belief = infer(model, before, evidence)
+    reaching = Reaching(machine, workshop.shelf.tables)
+    steps = plan(belief, evidence, job.state, reaching, prices(settings, machine), engine, available(job, machine))
+    out = leave_one_out(model, before, evidence)
+    ranking = tuple(sorted(belief.fault_now().items(), key=lambda item: -item[1]))
+    was = belief.fault_was()
+    leading = max(was, key=lambda fault: was[fault]) if job.repairs else ranking[0][0]
+    return Answer(
+        number=number,
+        seq=len(events),
+        job=job,
+        machine=machine,
+        evidence=evidence,
+        belief=belief,
+        plan=steps,
+        reaching=reaching,
+        ranking=ranking,
+        leading=leading,
+        out=out,
+        conflict=conflict(model, before, evidence, belief, out),
+        unexplained=unexplained,
+    )
+
+
+def available(job: Job, machine: MachineType) -> list[str]:
+    """Return the checks that may come next: not answered in this epoch and not set aside."""
+    gone = job.done_now() | set(job.set_aside)
+    return [name for name in machine.checks if name not in gone]
+
+
+def prices(settings: ShopSettings, machine: MachineType) -> Prices:
+    """Return what the engine reckons with, in the library's euro."""
+    return Prices(
+        rate_per_min=settings.rate_per_hour / 60 / settings.per_eur,
+        refer=machine.new_price_eur,
+        prove_at=settings.prove_at if settings.school == "prove_first" else 0.0,
+        part_factor=1 + settings.part_markup,
+    )
+
+
+def plate_of(job: Job, machine: MachineType) -> Plate:
+    """Return the rating plate: what the job read off it, and the sheet's for the rest."""
+    read = {key: value for key, value in job.opened.plate.model_dump().items() if value is not None}
+    return machine.plate.model_copy(update=read)
+
+
+def questions(answer: Answer, most: int = 4) -> list[Check]:
+    """Return the safe questions worth asking on the phone, best first."""
+    steps = [step for step in answer.plan.steps if step.check.who == "customer"]
+    return [step.check for step in steps[:most]]

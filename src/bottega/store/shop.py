@@ -1,0 +1,50 @@
+"""The shop itself: its settings and its members."""
+
+from dataclasses import asdict, dataclass, fields
+
+from sqlalchemy import select
+
+from bottega.core.shop import ShopSettings
+from bottega.store.database import Database
+from bottega.store.tables import MemberRow, SettingsRow
+
+
+@dataclass(frozen=True)
+class Member:
+    """One who works here."""
+
+    name: str
+    role: str
+
+
+class ShopStore:
+    """Reads and writes settings and members."""
+
+    def __init__(self, database: Database) -> None:
+        self._database = database
+
+    def settings(self) -> ShopSettings:
+        """Return the settings, or the defaults of a new shop. Keys of a newer version are left alone."""
+        with self._database.sessions() as session:
+            row = session.get(SettingsRow, 1)
+        known = {field.name for field in fields(ShopSettings)}
+        body = {key: value for key, value in (row.body if row else {}).items() if key in known}
+        if "ferry_days" in body:
+            body["ferry_days"] = tuple(body["ferry_days"])
+        return ShopSettings(**body)
+
+    def keep_settings(self, settings: ShopSettings) -> None:
+        """Store the settings."""
+        with self._database.sessions.begin() as session:
+            session.merge(SettingsRow(id=1, body=asdict(settings)))
+
+    def members(self) -> list[Member]:
+        """Return the members in the order of their names."""
+        with self._database.sessions() as session:
+            rows = session.scalars(select(MemberRow).order_by(MemberRow.name)).all()
+        return [Member(row.name, row.role) for row in rows]
+
+    def keep_member(self, member: Member) -> None:
+        """Store a member, or change the role of one."""
+        with self._database.sessions.begin() as session:
+            session.merge(MemberRow(name=member.name, role=member.role))

@@ -1,0 +1,64 @@
+"""The tables: jobs, their append-only events, droppable summaries for lists, members, settings."""
+
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import JSON, DateTime, ForeignKey, String, UniqueConstraint
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    """Base of all tables."""
+
+
+class JobRow(Base):
+    """A job's number. All else about it is in its events."""
+
+    __tablename__ = "jobs"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    number: Mapped[str] = mapped_column(String(12), unique=True)
+
+
+class EventRow(Base):
+    """One event. ``seq`` counts from 1 within its job; the event id is made by the client and unique."""
+
+    __tablename__ = "events"
+    __table_args__ = (UniqueConstraint("job_id", "seq"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id"), index=True)
+    seq: Mapped[int]
+    event_id: Mapped[str] = mapped_column(String(64), unique=True)
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    author: Mapped[str] = mapped_column(String(60))
+    kind: Mapped[str] = mapped_column(String(30))
+    body: Mapped[dict[str, Any]] = mapped_column(JSON)
+
+
+class SummaryRow(Base):
+    """What a list shows of a job, computed from its log up to ``seq``; may be dropped at any time."""
+
+    __tablename__ = "summaries"
+
+    job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id"), primary_key=True)
+    seq: Mapped[int]
+    body: Mapped[dict[str, Any]] = mapped_column(JSON)
+
+
+class MemberRow(Base):
+    """A member of the shop, chosen as the author of events."""
+
+    __tablename__ = "members"
+
+    name: Mapped[str] = mapped_column(String(60), primary_key=True)
+    role: Mapped[str] = mapped_column(String(40))
+
+
+class SettingsRow(Base):
+    """The shop's settings; one row."""
+
+    __tablename__ = "settings"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    body: Mapped[dict[str, Any]] = mapped_column(JSON)
