@@ -51,8 +51,6 @@ class _Scene:
         """Open the job and write its events, each at its own time."""
         number, author = self.job["number"], self.job["author"]
         opened = dict(self.job["opened"])
-        if "sheet" in opened:
-            opened["archetype"] = self.workshop.shelf.sheets[opened["sheet"]].archetype
         self._at(0)
         open_job(self.workshop, opened, self.job["complaint"], [], author, _id(number, 0), number)
         for place, event in enumerate(self.job["events"], start=1):

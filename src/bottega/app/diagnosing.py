@@ -8,19 +8,21 @@ from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.explain import Conflict, LeaveOneOut, Weight, conflict, leave_one_out, weights
 from bottega.core.diagnosis.infer import Belief, ImpossibleEvidence, infer
 from bottega.core.diagnosis.model import prior
-from bottega.core.diagnosis.plan import Plan, plan
+from bottega.core.diagnosis.plan import Plan, Step, plan
 from bottega.core.diagnosis.repairplan import Prices
 from bottega.core.job.events import Event
 from bottega.core.job.findings import evidence_of
 from bottega.core.job.job import Job, fold
 from bottega.core.job.state import Reaching
-from bottega.core.library.machine_type import Check, MachineType
+from bottega.core.library.machine_type import MachineType
 from bottega.core.library.records import Plate
 from bottega.core.library.shelf import UnknownMachine
 from bottega.core.shop import ShopSettings
 from bottega.store.log import UnknownJob
 
 ANSWERS_KEPT = 128
+TELLING_EUR = 0.05
+"""A question whose answers change the expected cost by less tells nothing."""
 
 
 @dataclass(frozen=True)
@@ -144,7 +146,21 @@ def plate_of(job: Job, machine: MachineType) -> Plate:
     return machine.plate.model_copy(update=read)
 
 
-def questions(answer: Answer, most: int = 4) -> list[Check]:
-    """Return the safe questions worth asking on the phone, best first."""
-    steps = [step for step in answer.plan.steps if step.check.who == "customer"]
-    return [step.check for step in steps[:most]]
+def questions(answer: Answer) -> list[Step]:
+    """Return the safe questions that would change the picture if asked on the phone, best first."""
+    return [s for s in answer.plan.steps if s.check.who == "customer" and s.saving + s.cost > TELLING_EUR]
+
+
+def step_for(workshop: Workshop, answer: Answer, check_id: str) -> Step:
+    """Return the step of any one check of the machine, also one done before or set aside."""
+    engine = workshop.shelf.tables.engine
+    chosen = plan(
+        answer.belief,
+        answer.evidence,
+        answer.job.state,
+        answer.reaching,
+        prices(workshop.settings, answer.machine),
+        engine,
+        [check_id],
+    )
+    return chosen.steps[0]

@@ -72,6 +72,9 @@ def open_job(
 
 def checked_opening(workshop: Workshop, raw: dict[str, Any]) -> tuple[MachineType, Opened]:
     """Return the machine type and the opening. Raises BadValue with the field to put right."""
+    sheet = workshop.shelf.sheets.get(raw.get("sheet") or "")
+    if sheet and not raw.get("archetype"):
+        raw = {**raw, "archetype": sheet.archetype}
     try:
         machine = workshop.machine(raw.get("archetype") or "", raw.get("sheet") or None)
     except UnknownMachine as error:

@@ -11,6 +11,8 @@ from bottega.core.diagnosis.infer import Belief, effect_likelihood, fault_histor
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
 
 WEAK_DB = 1.0
+CLEARLY = log(5)
+"""A finding five times less likely beside the others than alone contradicts them clearly."""
 """Below one deciban a finding says next to nothing."""
 
 
@@ -26,7 +28,7 @@ class Weight:
 class Conflict:
     """How badly the findings fit together: ln of the product of their chances over their joint chance (Jensen 1991).
 
-    Positive means they contradict each other; ``odd`` is the finding that, left out, resolves most of it.
+    Positive means they contradict each other; ``odd`` is the finding that contradicts the others most.
     """
 
     amount: float
@@ -80,16 +82,18 @@ def weights(evidence: Evidence, belief: Belief, out: LeaveOneOut, fault: str) ->
 
 
 def conflict(model: DiagnosisModel, prior: Floats, evidence: Evidence, belief: Belief, out: LeaveOneOut) -> Conflict:
-    """Return the conflict of all findings; the odd one is named when leaving it out takes most of it away."""
+    """Return the conflict of all findings, and the one that contradicts the others most, if one clearly does.
+
+    A single contradiction drowns in many findings that agree, so the odd one is sought by the same measure between
+    each finding and all the others: ln P(finding) P(others) / P(all).
+    """
     singles = [_log_alone(model, prior, finding) for finding in evidence.findings]
     total = sum(singles) - belief.log_evidence
-    if total <= 0 or len(singles) < 2:
+    if len(singles) < 2:
         return Conflict(total, None)
-    gains = [
-        total - (sum(singles) - single - float(rest)) for single, rest in zip(singles, out.log_evidence, strict=True)
-    ]
-    best = max(range(len(gains)), key=lambda n: gains[n])
-    return Conflict(total, evidence.findings[best] if gains[best] > log(2) else None)
+    against = [single + float(rest) - belief.log_evidence for single, rest in zip(singles, out.log_evidence, strict=True)]
+    worst = max(range(len(against)), key=lambda n: against[n])
+    return Conflict(total, evidence.findings[worst] if against[worst] > CLEARLY else None)
 
 
 def _log_alone(model: DiagnosisModel, prior: Floats, finding: Finding) -> float:

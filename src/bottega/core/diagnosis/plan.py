@@ -99,7 +99,7 @@ def plan(
     steps = []
     for c, check in enumerate(checks):
         minutes = check.minutes + ways[c].minutes
-        cost = minutes * prices.rate_per_min
+        cost = (minutes + engine.note_minutes) * prices.rate_per_min
         own = np.flatnonzero(owner == c)
         steps.append((c, own, minutes, cost, base - cost - float(expected[c])))
     dangerous = max(range(len(checks)), key=lambda c: urgent[c] / steps[c][3]) if urgent.max() > 0 else -1

@@ -285,8 +285,9 @@ def _repairs(records: Iterable[tuple[str, FaultRecord]]) -> dict[str, tuple[str,
     gathered: dict[str, tuple[str, Repair, list[str]]] = {}
     for fault, record in records:
         for repair in record.repairs:
-            repair_id = f"{record.component}.part" if repair.do == "part" else f"{fault}.{repair.do}"
-            gathered.setdefault(repair_id, (record.component, repair, []))[2].append(fault)
+            component = repair.of or record.component
+            repair_id = f"{component}.part" if repair.do == "part" else f"{fault}.{repair.do}"
+            gathered.setdefault(repair_id, (component, repair, []))[2].append(fault)
     return gathered
 
 

@@ -62,6 +62,8 @@ class Repair(Record):
     """One way to put a fault right. ``part`` is the component's part; the others are work without it."""
 
     do: Literal["part", "clean", "reseat", "adjust", "remove", "advise", "refer"]
+    of: str | None = None
+    """The component whose part ends it, when that is not the fault's own."""
     name: str | None = None
     minutes: float | None = Field(default=None, gt=0)
     success: float | None = Field(default=None, gt=0, le=1)

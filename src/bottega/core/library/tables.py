@@ -64,6 +64,7 @@ class EngineTable(Record):
     callback_eur: float = Field(ge=0)
     wrong_part_share: float = Field(ge=0, le=1)
     verify_minutes: float = Field(ge=0)
+    note_minutes: float = Field(ge=0)
     dangerous_above: float = Field(gt=0, lt=1)
 
 

@@ -23,6 +23,7 @@ _SPELLINGS = {
     '"': "inch",
     "sec": "second",
 }
+_UNIT = re.compile(r"^[A-Za-zµ°%/ ]{1,30}$")
 OPEN_WORDS = {"ol", "o.l", "open", "overload", "∞"}
 
 
@@ -84,6 +85,8 @@ def _in_unit(number: float, suffix: str, quantity: Quantity) -> float:
 
 def _converted(number: float, unit: str, shown: str, quantity: Quantity) -> float:
     units = _units()
+    if not _UNIT.match(unit):
+        raise ReadingError(f"found the unit '{shown[:20]}', expected {quantity.symbol or quantity.unit}")
     try:
         return float(units.Quantity(number, unit).to(quantity.unit).magnitude)
     except pint.errors.DimensionalityError as error:

@@ -1,0 +1,130 @@
+"""The command line: demo, serve, diagnose, export, import, backup."""
+
+import secrets
+from pathlib import Path
+from typing import Annotated, NoReturn
+
+import typer
+import uvicorn
+
+from bottega.app import demo as demo_shop
+from bottega.app.answering import as_text, diagnosis_of
+from bottega.app.diagnosing import diagnose as diagnose_job
+from bottega.app.errors import AppError
+from bottega.app.exchange import export_job, import_job
+from bottega.app.workshop import Workshop, open_workshop
+from bottega.core.library.errors import LibraryError
+from bottega.store.database import StoreError
+from bottega.web.application import create_app
+
+app = typer.Typer(
+    help="Bottega, the workbench application of a washer technician.",
+    no_args_is_help=True,
+    pretty_exceptions_enable=False,
+)
+
+DEFAULT_DATA = Path("data-local")
+Host = Annotated[str, typer.Option(help="Address to listen on. Loopback unless told otherwise.")]
+Port = Annotated[int, typer.Option(help="Port to listen on.", min=0, max=65535)]
+Data = Annotated[Path, typer.Option(help="Folder of the shop's data.")]
+SECRET_FILE = "session.key"
+
+
+@app.command()
+def demo(host: Host = "127.0.0.1", port: Port = 8017, data: Data = DEFAULT_DATA / "demo") -> None:
+    """Start with the demo shop; an empty data folder is filled first, a filled one is kept."""
+    workshop = _open(data)
+    filled = demo_shop.fill(workshop)
+    typer.echo("The demo shop was set up." if filled else "The demo shop is as you left it.")
+    _run(workshop, host, port, data)
+
+
+@app.command()
+def serve(host: Host = "127.0.0.1", port: Port = 8017, data: Data = DEFAULT_DATA / "shop") -> None:
+    """Start with your own shop."""
+    _run(_open(data), host, port, data)
+
+
+@app.command()
+def diagnose(
+    job: Annotated[Path, typer.Argument(help="A job exported as JSON.")],
+    as_json: Annotated[bool, typer.Option("--json", help="Print JSON.")] = False,
+) -> None:
+    """Print ranking, next steps and reasons of an exported job."""
+    workshop = open_workshop(None)
+    try:
+        answer = import_job(workshop, _read(job))
+    except AppError as error:
+        _fail(str(error))
+    diagnosis = diagnosis_of(answer)
+    typer.echo(diagnosis.model_dump_json(indent=1) if as_json else as_text(diagnosis))
+    workshop.close()
+
+
+@app.command("export")
+def export_command(number: str, data: Data = DEFAULT_DATA / "shop") -> None:
+    """Print a job as JSON."""
+    workshop = _open(data)
+    try:
+        typer.echo(export_job(workshop, number).model_dump_json(indent=1))
+    except AppError as error:
+        _fail(str(error))
+    finally:
+        workshop.close()
+
+
+@app.command("import")
+def import_command(job: Path, data: Data = DEFAULT_DATA / "shop") -> None:
+    """Bring in a job exported as JSON."""
+    workshop = _open(data)
+    try:
+        typer.echo(f"Job {import_job(workshop, _read(job)).number} is in.")
+    except AppError as error:
+        _fail(str(error))
+    finally:
+        workshop.close()
+
+
+@app.command()
+def backup(target: Path, data: Data = DEFAULT_DATA / "shop") -> None:
+    """Copy the shop's database while it is in use."""
+    workshop = _open(data)
+    workshop.database.backup(target)
+    workshop.close()
+    typer.echo(f"Copied to {target}.")
+
+
+def _open(data: Path) -> Workshop:
+    try:
+        return open_workshop(data)
+    except (StoreError, LibraryError) as error:
+        _fail(str(error))
+
+
+def _run(workshop: Workshop, host: str, port: int, data: Path) -> None:
+    typer.echo(f"Bottega is at http://{host}:{port}/  (end it with Ctrl+C)")
+    application = create_app(workshop, _secret(data))
+    for number in workshop.log.numbers()[:1]:
+        diagnose_job(workshop, number)
+    uvicorn.run(application, host=host, port=port, log_level="warning", server_header=False)
+
+
+def _secret(data: Path) -> str:
+    """Return the key that signs session cookies, made once per data folder and readable by its owner only."""
+    file = data / SECRET_FILE
+    if not file.exists():
+        file.touch(mode=0o600)
+        file.write_text(secrets.token_urlsafe(32), encoding="ascii")
+    return file.read_text(encoding="ascii")
+
+
+def _read(path: Path) -> bytes:
+    try:
+        return path.read_bytes()
+    except OSError as error:
+        _fail(f"Cannot read '{path}': {error.strerror}.")
+
+
+def _fail(message: str) -> NoReturn:
+    typer.echo(message, err=True)
+    raise typer.Exit(1)

@@ -1,0 +1,73 @@
+/* What lives only in the browser: the keyboard, the phone's tabs, tapping flashes. Everything works without it but these. */
+(() => {
+  const typing = (target) => target.closest("input, textarea, select") !== null;
+  const visible = (element) => element.closest("details:not([open]) > :not(summary)") === null;
+
+  function act(key) {
+    const wanted = [...document.querySelectorAll(`[data-key="${CSS.escape(key)}"]`)].find((e) => !e.disabled && visible(e));
+    if (!wanted) return false;
+    if (wanted.matches("input, textarea")) wanted.focus();
+    else wanted.click();
+    return true;
+  }
+
+  document.addEventListener("alpine:init", () => {
+    Alpine.data("keys", () => ({
+      open: false,
+      going: false,
+      get shade() { return this.open ? "" : "hide"; },
+      close() { this.open = false; },
+      press(event) {
+        if (event.ctrlKey || event.metaKey || event.altKey) return;
+        if (event.key === "Escape") { this.open = false; if (typing(event.target)) event.target.blur(); return; }
+        if (typing(event.target)) return;
+        const key = event.key.toLowerCase();
+        if (this.going) { this.going = false; this.go(key, event); return; }
+        if (key === "?") { this.open = !this.open; event.preventDefault(); return; }
+        if (key === "g") { this.going = true; return; }
+        const frame = document.getElementById("job");
+        if (frame && key === "n") { this.visit(frame.dataset.base + "/prove", event); return; }
+        if (frame && key === "s") { this.visit(frame.dataset.base + "/safe", event); return; }
+        if (act(key)) event.preventDefault();
+      },
+      go(key, event) {
+        const link = document.querySelector(`[data-station="${CSS.escape(key)}"]`);
+        if (link) { event.preventDefault(); link.click(); }
+      },
+      visit(address, event) {
+        event.preventDefault();
+        const link = [...document.querySelectorAll("#job a")].find((a) => a.getAttribute("href") === address);
+        if (link) link.click(); else window.location.assign(address);
+      },
+    }));
+
+    Alpine.data("job", () => ({
+      init() { show(this.$root, sessionStorage.getItem("tab") || "next"); },
+      tab(event) { show(this.$root, event.currentTarget.dataset.tab); },
+    }));
+
+    Alpine.data("flashes", () => ({
+      tap(event) {
+        const field = this.$root.querySelector(`[name="${CSS.escape(event.currentTarget.dataset.for)}"]`);
+        field.value = String((parseInt(field.value, 10) || 0) + 1);
+      },
+    }));
+  });
+
+  function show(frame, tab) {
+    frame.dataset.tab = tab;
+    sessionStorage.setItem("tab", tab);
+    frame.querySelectorAll(".tabs button").forEach((b) => b.setAttribute("aria-selected", String(b.dataset.tab === tab)));
+  }
+
+  /* After a swap the new step is announced by taking the focus, so that a keyboard goes on from there. */
+  document.addEventListener("htmx:afterSettle", () => {
+    const heading = document.querySelector("[data-focus]");
+    if (heading && !document.activeElement.matches("input, textarea")) heading.focus({ preventScroll: true });
+    const frame = document.getElementById("job");
+    if (frame) show(frame, sessionStorage.getItem("tab") || "next");
+  });
+  document.addEventListener("change", (event) => {
+    if (event.target.matches("[data-submit]")) event.target.form.requestSubmit();
+  });
+})();

@@ -1,0 +1,178 @@
+"""Properties of the posterior, and agreement with brute force to 1e-9."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from tests.core.diagnosis.brute import posterior
+from tests.core.diagnosis.small import random_evidence, random_machine
+
+from bottega.core.diagnosis.evidence import Evidence, answered, read_code, said
+from bottega.core.diagnosis.explain import conflict, leave_one_out, weights
+from bottega.core.diagnosis.infer import infer
+from bottega.core.diagnosis.model import compile_model, prior
+
+seeds = st.integers(0, 10_000)
+
+
+@pytest.fixture(scope="module")
+def engine(shelf):
+    return shelf.tables.engine
+
+
+@given(seed=seeds, count=st.integers(0, 7), repairs=st.integers(0, 2), age=st.floats(0, 20))
+@settings(max_examples=60, deadline=None)
+def test_it_agrees_with_brute_force(engine, seed, count, repairs, age):
+    machine = random_machine(seed, faults=5)
+    evidence = random_evidence(machine, seed + 1, count, repairs)
+    model = compile_model(machine)
+    belief = infer(model, prior(model, age, engine), evidence)
+    was, now = posterior(machine, age, engine, evidence)
+    assert belief.fault_was() == pytest.approx(was, abs=1e-9)
+    assert belief.fault_now() == pytest.approx(now, abs=1e-9)
+
+
+@given(seed=seeds, count=st.integers(0, 8), repairs=st.integers(0, 2))
+@settings(max_examples=40, deadline=None)
+def test_beliefs_sum_to_one_and_order_does_not_matter(engine, seed, count, repairs):
+    machine = random_machine(seed, faults=7)
+    evidence = random_evidence(machine, seed, count, repairs)
+    model = compile_model(machine)
+    before = prior(model, 6, engine)
+    belief = infer(model, before, evidence)
+    backwards = infer(model, before, Evidence(evidence.findings[::-1], evidence.removals[::-1]))
+    assert before.sum() == pytest.approx(1, abs=1e-12)
+    assert belief.was.sum() == pytest.approx(1, abs=1e-9)
+    assert belief.now.sum() == pytest.approx(1, abs=1e-9)
+    assert np.allclose(belief.now, backwards.now, atol=1e-12)
+
+
+@given(seed=seeds, count=st.integers(1, 7), repairs=st.integers(0, 1))
+@settings(max_examples=40, deadline=None)
+def test_leaving_one_out_equals_never_having_seen_it(engine, seed, count, repairs):
+    machine = random_machine(seed, faults=6)
+    evidence = random_evidence(machine, seed, count, repairs)
+    model = compile_model(machine)
+    before = prior(model, 6, engine)
+    out = leave_one_out(model, before, evidence)
+    for n, finding in enumerate(evidence.findings):
+        never = infer(model, before, evidence.without(finding.id))
+        assert out.faults[n] == pytest.approx(never.was @ model.members, abs=1e-9)
+        assert out.log_evidence[n] == pytest.approx(never.log_evidence, abs=1e-9)
+
+
+def test_states_are_distributions(f7):
+    model = compile_model(f7)
+    assert model.states.min() >= 0
+    assert np.allclose(model.states.sum(axis=2), 1)
+
+
+def test_a_duplicate_report_adds_almost_nothing(f7, engine):
+    model = compile_model(f7)
+    before = prior(model, 7, engine)
+    once = Evidence((answered("a", f7.checks["hear_draining"], "hums", 0),))
+    twice = Evidence((*once.findings, answered("b", f7.checks["hear_draining"], "hums", 0)))
+    alone, again = (infer(model, before, e).fault_now()["rotor_slips"] for e in (once, twice))
+    fresh = infer(model, before, Evidence(())).fault_now()["rotor_slips"]
+    assert alone > 5 * fresh
+    assert abs(again - alone) < 0.05 * (alone - fresh)
+
+
+def test_findings_of_one_effect_corroborate_instead_of_multiplying(f7, engine):
+    """The customer, the code and the ear hear one slow drain: three words for one state, bounded by that state."""
+    model = compile_model(f7)
+    before = prior(model, 7, engine)
+    spoken = said("a", f7.complaints["says_water_stays"], 0)
+    code = read_code("b", f7.codes["3-2"], True, 0, engine.codes_repeatability)
+    seen = answered("c", f7.checks["watch_emptying"], "none", 0)
+    one = infer(model, before, Evidence((spoken,))).fault_now()["rotor_slips"]
+    three = infer(model, before, Evidence((spoken, code, seen))).fault_now()["rotor_slips"]
+    column = model.effect_index("drain_flow")
+    known = before * model.states[column][:, 2]
+    bound = float((known @ model.members)[model.fault_index("rotor_slips")] / known.sum())
+    assert one < three
+    assert three == pytest.approx(bound, rel=0.05)
+
+
+def test_a_good_coil_does_not_clear_the_pump_but_a_free_rotor_condemns_it(f7, engine):
+    model = compile_model(f7)
+    before = prior(model, 7, engine)
+    called = (said("a", f7.complaints["says_water_stays"], 0), said("b", f7.complaints["says_hums"], 0))
+    coil = answered("c", f7.checks["measure_pump_coil"], "in band", 0)
+    rotor = answered("d", f7.checks["turn_rotor"], "free", 0)
+    start = infer(model, before, Evidence(called))
+    with_coil = infer(model, before, Evidence((*called, coil)))
+    with_rotor = infer(model, before, Evidence((*called, coil, rotor)))
+    assert with_coil.fault_now()["rotor_slips"] > 0.9 * start.fault_now()["rotor_slips"]
+    assert with_coil.fault_now()["pump_coil_open"] < 0.1 * max(start.fault_now()["pump_coil_open"], 1e-6)
+    assert with_rotor.fault_now()["rotor_slips"] > 0.95
+
+
+def test_age_raises_wear_and_lowers_early_failures(f7, engine):
+    model = compile_model(f7)
+    young, old = (prior(model, age, engine) @ model.members for age in (1, 14))
+    wear, early = model.fault_index("bearings_worn"), model.fault_index("transit_bolts_in")
+    assert old[wear] / old[early] > 20 * young[wear] / young[early]
+
+
+def test_a_cause_makes_its_result_likelier(f7, engine):
+    model = compile_model(f7)
+    before = prior(model, 8, engine)
+    seal, bearings = (
+        model.members[:, model.fault_index("seal_leaking")],
+        model.members[:, model.fault_index("bearings_worn")],
+    )
+    with_seal = float((before * seal * bearings).sum() / (before * seal).sum())
+    assert with_seal > 5 * float(before @ bearings)
+    streaks = Evidence((answered("a", f7.checks["look_relief"], "streaks", 0),))
+    assert infer(model, before, streaks).fault_now()["bearings_worn"] > 1.5 * float(before @ bearings)
+
+
+def test_contradicting_readings_are_in_conflict_and_the_odd_one_is_named(f7, engine):
+    model = compile_model(f7)
+    before = prior(model, 7, engine)
+    told = [
+        said("a", f7.complaints["says_water_stays"], 0),
+        answered("b", f7.checks["hear_draining"], "hums", 0),
+        answered("c", f7.checks["turn_rotor"], "free", 0),
+        answered("d", f7.checks["watch_emptying"], "normal", 0),
+    ]
+    evidence = Evidence(tuple(told))
+    belief = infer(model, before, evidence)
+    found = conflict(model, before, evidence, belief, leave_one_out(model, before, evidence))
+    assert found.odd is not None
+    assert found.odd.source == "watch_emptying"
+    agreeing = Evidence(tuple(told[:3]))
+    calm = infer(model, before, agreeing)
+    assert conflict(model, before, agreeing, calm, leave_one_out(model, before, agreeing)).odd is None
+
+
+def test_weights_point_the_right_way(f7, engine):
+    model = compile_model(f7)
+    before = prior(model, 7, engine)
+    evidence = Evidence(
+        (
+            said("a", f7.complaints["says_water_stays"], 0),
+            answered("b", f7.checks["open_filter"], "clear", 0),
+            answered("c", f7.checks["turn_rotor"], "free", 0),
+        )
+    )
+    belief = infer(model, before, evidence)
+    out = leave_one_out(model, before, evidence)
+    by_source = {w.finding.source: w.decibans for w in weights(evidence, belief, out, "rotor_slips")}
+    against = {w.finding.source: w.decibans for w in weights(evidence, belief, out, "filter_blocked")}
+    assert by_source["turn_rotor"] > 15
+    assert against["open_filter"] < -8
+
+
+def test_a_borderline_reading_spreads_over_its_outcomes(f7):
+    check = f7.checks["measure_pump_coil"]
+    sharp = answered("a", check, "in band", 0)
+    soft = answered("a", check, "in band", 0, {"in band": 0.6, "open": 0.4})
+    rows = {o.id: o.chances for o in check.outcomes}
+    assert soft.likelihood == pytest.approx(
+        [0.6 * a + 0.4 * b for a, b in zip(rows["in band"], rows["open"], strict=True)]
+    )
+    assert replace(soft, likelihood=sharp.likelihood) == sharp

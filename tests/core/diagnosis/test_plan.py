@@ -1,0 +1,115 @@
+"""The next step: what it reckons, that reaching is counted, that safety outranks cost, that the policies differ."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from tests.core.diagnosis.small import random_machine
+
+from bottega.core.diagnosis.evidence import Evidence, answered, said
+from bottega.core.diagnosis.infer import infer
+from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.plan import plan
+from bottega.core.diagnosis.repairplan import Prices, compile_actions, expected_cost
+from bottega.core.diagnosis.words import step_reason
+from bottega.core.job.state import MachineState, Reaching
+
+PRICES = Prices(rate_per_min=0.9, refer=420, prove_at=0.85)
+
+
+@pytest.fixture(scope="module")
+def model(f7):
+    return compile_model(f7)
+
+
+def steps_for(shelf, model, findings, state=None, prices=PRICES, only=None):
+    machine, engine = model.machine, shelf.tables.engine
+    evidence = Evidence(tuple(findings))
+    belief = infer(model, prior(model, 7, engine), evidence)
+    open_checks = only or [c for c in machine.checks if c not in {f.source for f in findings}]
+    return plan(
+        belief,
+        evidence,
+        state or MachineState(power="off", water="in"),
+        Reaching(machine, shelf.tables),
+        prices,
+        engine,
+        open_checks,
+    )
+
+
+def says(machine, *names):
+    return [said(name, machine.complaints[name], 0) for name in names]
+
+
+def test_outcome_chances_sum_to_one_and_previews_are_posteriors(shelf, model, f7):
+    called = says(f7, "says_water_stays", "says_hums")
+    first = steps_for(shelf, model, called).steps[0]
+    assert sum(o.chance for o in first.outcomes) == pytest.approx(1, abs=1e-6)
+    for outcome in first.outcomes:
+        told = Evidence((*called, answered("x", first.check, outcome.outcome, 0)))
+        belief = infer(model, prior(model, 7, shelf.tables.engine), told)
+        fault, chance = outcome.after[0]
+        assert belief.fault_now()[fault] == pytest.approx(chance, abs=0.01)
+
+
+def test_the_houseboat_is_sent_to_the_rotor(shelf, model, f7):
+    assert steps_for(shelf, model, says(f7, "says_water_stays", "says_hums")).next.check.id == "turn_rotor"
+
+
+def test_reaching_is_part_of_the_cost(shelf, model, f7):
+    called = says(f7, "says_water_stays", "says_hums")
+    far = steps_for(shelf, model, called, only=["turn_rotor"]).steps[0]
+    opened = MachineState(power="off", water="out", off=("filter_flap", "filter_cap"))
+    near = steps_for(shelf, model, called, state=opened, only=["turn_rotor"]).steps[0]
+    assert near.minutes == f7.checks["turn_rotor"].minutes
+    assert far.minutes == pytest.approx(near.minutes + 6.5)
+    assert far.cost - near.cost == pytest.approx(6.5 * PRICES.rate_per_min)
+
+
+def test_a_dangerous_fault_goes_before_cost(shelf, model, f7):
+    first = steps_for(shelf, model, says(f7, "says_trips")).steps[0]
+    assert first.safety
+    assert f7.effects[first.check.effect].id in ("element_earth", "filter_path", "relay_weld", "gnawed")
+    assert "Safety" in step_reason(f7, first)
+
+
+def test_when_it_is_proved_nothing_left_is_worth_checking(shelf, model, f7):
+    told = says(f7, "says_water_stays", "says_hums")
+    told += [answered("a", f7.checks["open_filter"], "clear", 0), answered("b", f7.checks["turn_rotor"], "free", 0)]
+    assert steps_for(shelf, model, told).next is None
+
+
+def test_the_school_that_swaps_checks_less(shelf, model, f7):
+    called = says(f7, "says_water_stays", "says_hums")
+    prove = steps_for(shelf, model, called)
+    swap = steps_for(shelf, model, called, prices=replace(PRICES, prove_at=0.0))
+    assert swap.expected_cost < prove.expected_cost
+    assert swap.steps[0].saving < prove.steps[0].saving
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_expected_cost_is_what_walking_the_plan_costs(shelf, seed):
+    """Two faults, no interplay: the greedy order's expected cost by hand, against the arrays."""
+    machine = random_machine(seed, faults=2, effects=2)
+    model, engine = compile_model(machine), shelf.tables.engine
+    prices = Prices(1.0, 10_000.0, 0.0)
+    actions = compile_actions(model, prices, engine, {r: {} for r in machine.repairs})
+    rng = np.random.default_rng(seed)
+    beliefs = rng.dirichlet(np.ones(4), size=3)
+    got = expected_cost(actions, prices, beliefs, model.sets[:4], model.members[:4], np.zeros((3, 0)))
+    for row, value in zip(beliefs, got, strict=True):
+        chance = {"c0.part": (row[1] + row[3]) * 0.97, "c1.part": (row[2] + row[3]) * 0.97, "nothing_wrong": row[0]}
+        order = sorted(actions.ids, key=lambda a: -chance[a] / actions.cost[actions.ids.index(a)])
+        cost_of = dict(zip(actions.ids, actions.cost, strict=True))
+        covers = {0: {"nothing_wrong"}, 1: {"c0.part"}, 2: {"c1.part"}, 3: {"c0.part", "c1.part"}}
+        walked = 0.0
+        for s, p in enumerate(row):
+            left, spent = set(covers[s]), 0.0
+            for action in order:
+                if not left:
+                    break
+                spent += cost_of[action]
+                left.discard(action)
+            walked += p * spent
+        assert value == pytest.approx(walked, rel=1e-9)

@@ -1,0 +1,52 @@
+"""The quote by hand, and the choices beside each other."""
+
+from dataclasses import replace
+
+import pytest
+
+from bottega.core.diagnosis.evidence import Evidence, answered, said
+from bottega.core.diagnosis.infer import infer
+from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.job.state import MachineState, Reaching
+from bottega.core.shop import ShopSettings
+from bottega.core.worth.quote import options, repair_quote, visit_band
+
+SHOP = ShopSettings(rate_per_hour=60, visit_fee=40, tax_rate=0.2, part_markup=0.1)
+
+
+@pytest.fixture
+def belief(shelf, f7):
+    model = compile_model(f7)
+    told = (said("a", f7.complaints["says_water_stays"], 0), answered("b", f7.checks["turn_rotor"], "free", 0))
+    return infer(model, prior(model, 7, shelf.tables.engine), Evidence(told))
+
+
+def test_a_pump_quoted_by_hand(shelf, f7):
+    """18 min for the pump at 1 a minute, all open; 47 with a tenth on top; visit 40; a fifth of tax."""
+    open_state = MachineState(power="off", water="out", off=("filter_flap", "filter_cap"))
+    got = repair_quote(f7, f7.repairs["drain_pump.part"], open_state, Reaching(f7, shelf.tables), SHOP)
+    assert [line.amount for line in got.lines] == [40, 18, pytest.approx(51.7)]
+    assert got.tax == pytest.approx(21.94)
+    assert got.total == pytest.approx(131.64)
+
+
+def test_another_currency(shelf, f7):
+    open_state = MachineState(power="off", water="out", off=("filter_flap", "filter_cap"))
+    dollars = replace(SHOP, currency="USD", per_eur=1.1, mains_v=120, mains_hz=60, units="us")
+    got = repair_quote(f7, f7.repairs["drain_pump.part"], open_state, Reaching(f7, shelf.tables), dollars)
+    assert got.lines[2].amount == pytest.approx(47 * 1.1 * 1.1, abs=0.01)
+
+
+def test_the_choices_hold_repair_refer_and_replace(shelf, f7, belief):
+    found = options(belief, MachineState(power="off"), Reaching(f7, shelf.tables), SHOP)
+    assert found[0].repair.id == "drain_pump.part"
+    assert found[0].ends > 0.9
+    assert {o.choice for o in found} >= {"repair", "refer", "replace"}
+    assert next(o for o in found if o.choice == "refer").quote.total == pytest.approx(48)
+
+
+def test_the_band_of_the_visit_is_ordered_and_holds_the_likely_repair(shelf, f7, belief):
+    state, reaching = MachineState(power="off"), Reaching(f7, shelf.tables)
+    low, high = visit_band(belief, state, reaching, SHOP)
+    pump = repair_quote(f7, f7.repairs["drain_pump.part"], state, reaching, SHOP).total
+    assert 48 <= low <= pump <= high
