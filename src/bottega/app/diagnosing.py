@@ -7,7 +7,7 @@ from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.explain import Conflict, LeaveOneOut, Weight, conflict, leave_one_out, weights
 from bottega.core.diagnosis.infer import Belief, ImpossibleEvidence, infer
-from bottega.core.diagnosis.model import prior
+from bottega.core.diagnosis.model import compile_model, prior
 from bottega.core.diagnosis.plan import Plan, Step, plan
 from bottega.core.diagnosis.repairplan import Prices
 from bottega.core.job.events import Event
@@ -92,7 +92,7 @@ def diagnose_events(workshop: Workshop, number: str, events: list[Event], settin
     machine = machine_of(workshop, events)
     job = fold(events, machine.charge is not None)
     engine = workshop.shelf.tables.engine
-    model = workshop.model(machine.archetype, machine.sheet)
+    model = compile_model(machine)
     before = prior(model, job.opened.age_years, engine)
     evidence = evidence_of(job, machine, engine)
     unexplained = None

@@ -87,8 +87,8 @@ def import_job(workshop: Workshop, raw: bytes) -> Answer:
 def replay(workshop: Workshop, file: JobFile) -> None:
     """Put every event of a file through the rules. Raises BadValue naming the event that breaks them."""
     try:
-        machine = machine_of(workshop, file.events)
         fold(file.events)
+        machine = machine_of(workshop, file.events)
     except BrokenLog as error:
         raise BadValue(f"The file is not a whole job: {error}.", "file") from error
     if len({event.id for event in file.events}) != len(file.events):

@@ -3,10 +3,8 @@
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
-from functools import lru_cache
 from pathlib import Path
 
-from bottega.core.diagnosis.model import DiagnosisModel, compile_model
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.shelf import Shelf, shipped_shelf
 from bottega.core.shop import ShopSettings
@@ -24,13 +22,11 @@ class Workshop:
     clock: Callable[[], datetime]
     log: EventLog = field(init=False)
     shop: ShopStore = field(init=False)
-    model: Callable[[str, str | None], DiagnosisModel] = field(init=False)
     answers: dict[tuple[str, int], object] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         self.log = EventLog(self.database)
         self.shop = ShopStore(self.database)
-        self.model = lru_cache(maxsize=32)(lambda archetype, sheet: compile_model(self.machine(archetype, sheet)))
 
     def machine(self, archetype: str, sheet: str | None) -> MachineType:
         """Return the machine type of a sheet or an archetype. Raises UnknownMachine."""

@@ -25,6 +25,8 @@ FIELDS = (
     ("prove_at", "A part is proved from, as a share"),
 )
 
+EDITABLE = {key for key, _ in FIELDS} | {"units", "school", "ferry_days"}
+
 
 @dataclass(frozen=True)
 class ShopPage:
@@ -46,7 +48,7 @@ def shop_page(request: Request) -> Response:
 @router.post("", dependencies=[Depends(checked_form)])
 async def keep_settings(request: Request) -> Response:
     """Change the settings."""
-    typed = {key: str(value) for key, value in (await request.form()).items() if key != "token"}
+    typed = {key: str(value) for key, value in (await request.form()).items() if key in EDITABLE}
     try:
         change_settings(workshop_of(request), typed)
     except AppError as error:

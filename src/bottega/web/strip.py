@@ -26,6 +26,7 @@ class Task:
 
     x: float
     width: float
+    number: str
     text: str
     past: bool
 
@@ -66,25 +67,27 @@ def today_strip(sheets: list[BenchSheet], workshop: Workshop) -> Strip | None:
                 people[author],
                 min(own),
                 max(max(own), min(own) + SHORTEST_MIN / 60),
-                f"{sheet.number} {sheet.place}",
+                sheet.number,
+                sheet.place,
                 True,
             )
         if sheet.lane == "person":
             author = stamps[-1].author if stamps else min(free, key=lambda name: free[name])
             length = max(sheet.minutes or 0, SHORTEST_VISIT_MIN) / 60
-            _add(people[author], free[author], free[author] + length, f"{sheet.number} {sheet.place}", False)
+            _add(people[author], free[author], free[author] + length, sheet.number, sheet.place, False)
             free[author] += length
     inside = FIRST_HOUR <= now.hour < LAST_HOUR
     return Strip(hours, [Person(name, tasks) for name, tasks in people.items()], _x(_hour(now)) if inside else None)
 
 
-def _add(tasks: list[Task], start: float, end: float, text: str, past: bool) -> None:
+def _add(tasks: list[Task], start: float, end: float, number: str, place: str, past: bool) -> None:
     start, end = max(start, FIRST_HOUR), min(end, LAST_HOUR)
     if end <= start:
         return
     width = _x(end) - _x(start)
+    text = f"{number} {place}"
     room = max(4, int(width / 6.2) - 1)
-    tasks.append(Task(_x(start), width, text if len(text) <= room else text[: room - 1].rstrip() + "…", past))
+    tasks.append(Task(_x(start), width, number, text if len(text) <= room else text[: room - 1].rstrip() + "…", past))
 
 
 def _hour(moment: datetime) -> float:

@@ -91,7 +91,9 @@ def conflict(model: DiagnosisModel, prior: Floats, evidence: Evidence, belief: B
     total = sum(singles) - belief.log_evidence
     if len(singles) < 2:
         return Conflict(total, None)
-    against = [single + float(rest) - belief.log_evidence for single, rest in zip(singles, out.log_evidence, strict=True)]
+    against = [
+        single + float(rest) - belief.log_evidence for single, rest in zip(singles, out.log_evidence, strict=True)
+    ]
     worst = max(range(len(against)), key=lambda n: against[n])
     return Conflict(total, evidence.findings[worst] if against[worst] > CLEARLY else None)
 

@@ -1,6 +1,7 @@
 """Compile a machine type into arrays: all fault sets, and what each does to every effect."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import combinations
 
 import numpy as np
@@ -51,6 +52,7 @@ class DiagnosisModel:
         return rows
 
 
+@lru_cache(maxsize=32)
 def compile_model(machine: MachineType) -> DiagnosisModel:
     """Return the arrays of a machine type; sets of at most two faults, and of three along a chain of known causes."""
     fault_ids = tuple(machine.faults)

@@ -116,9 +116,9 @@ class Code:
     stored: tuple[float, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class MachineType:
-    """All that is known of one kind of machine. ``revision`` is a hash of the sources it was made from."""
+    """All that is known of one kind of machine; compared by identity, since a shelf joins each only once. ``revision`` is a hash of the sources it was made from."""
 
     archetype: str
     sheet: str | None

@@ -15,7 +15,7 @@
     Alpine.data("keys", () => ({
       open: false,
       going: false,
-      get shade() { return this.open ? "" : "hide"; },
+      get closed() { return !this.open; },
       close() { this.open = false; },
       press(event) {
         if (event.ctrlKey || event.metaKey || event.altKey) return;

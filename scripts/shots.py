@@ -1,0 +1,68 @@
+"""Take the pictures of docs/screenshots from a freshly filled demo shop."""
+
+import socket
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+sys.path.insert(0, str(Path(__file__).parents[1]))
+
+from playwright.sync_api import Page, sync_playwright
+from tests.e2e.conftest import ARGUMENTS, CHROMIUM, wait_for
+
+TO = Path(__file__).parents[1] / "docs" / "screenshots"
+DESKTOP, PHONE = (1280, 800), (390, 844)
+
+
+def call(page: Page) -> None:
+    """Type a call until the ranking stands."""
+    page.select_option("[name=machine]", "sheet:nembrio-f7")
+    page.fill("[name=age_years]", "7")
+    page.fill("[name=place]", "Boathouse")
+    page.click("#words")
+    page.keyboard.type("It does not drain, the water stays in it and it hums.")
+    page.keyboard.press("Tab")
+    page.wait_for_selector("#maybe .rank")
+
+
+SHOTS = [
+    ("bench", "/", DESKTOP, None),
+    ("call", "/call", DESKTOP, call),
+    ("job", "/jobs/0412/prove", DESKTOP, None),
+    ("job-reading", "/jobs/0398/prove?check=measure_element", DESKTOP, None),
+    ("job-proof", "/jobs/0406/proof", DESKTOP, None),
+    ("job-phone", "/jobs/0412/prove", PHONE, None),
+    ("job-phone-drawing", "/jobs/0412/prove", PHONE, lambda page: page.click(".tabs [data-tab=drawing]")),
+    ("decide", "/jobs/0403/decide", DESKTOP, None),
+    ("report", "/jobs/0398/report", DESKTOP, None),
+    ("library", "/library", DESKTOP, None),
+]
+
+
+def main() -> None:
+    """Start the demo, take every picture, end it."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    TO.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder, (Path(folder) / "out").open("w") as out:
+        command = [sys.executable, "-m", "bottega", "demo", "--port", str(port), "--data", f"{folder}/shop"]
+        with subprocess.Popen(command, stdout=out, stderr=out) as server, sync_playwright() as playwright:
+            base = f"http://127.0.0.1:{port}"
+            wait_for(base, server, Path(folder) / "out")
+            browser = playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
+            for name, address, (width, height), before in SHOTS:
+                page = browser.new_page(viewport={"width": width, "height": height})
+                page.goto(base + address)
+                page.wait_for_load_state("networkidle")
+                if before:
+                    before(page)
+                page.screenshot(path=TO / f"{name}.png")
+                page.close()
+            browser.close()
+            server.terminate()
+
+
+if __name__ == "__main__":
+    main()

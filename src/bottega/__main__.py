@@ -1,0 +1,5 @@
+"""Run the command line as ``python -m bottega``."""
+
+from bottega.cli import app
+
+app()

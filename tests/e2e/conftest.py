@@ -1,0 +1,85 @@
+"""The real application, started by its own command with demo data, and a real Chromium."""
+
+import socket
+import subprocess
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+from urllib.error import URLError
+from urllib.request import urlopen
+
+import pytest
+from playwright.sync_api import Browser, Page, expect, sync_playwright
+
+ARGUMENTS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-background-networking",
+    "--no-first-run",
+    "--disable-sync",
+    "--disable-component-update",
+]
+CHROMIUM = "/usr/bin/chromium"
+START_TRIES = 600
+
+
+@pytest.fixture(scope="session")
+def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    folder = tmp_path_factory.mktemp("e2e")
+    command = [sys.executable, "-m", "bottega", "demo", "--port", str(port), "--data", str(folder)]
+    with (
+        (folder / "out.txt").open("w") as out,
+        subprocess.Popen(command, stdout=out, stderr=subprocess.STDOUT) as server,
+    ):
+        base = f"http://127.0.0.1:{port}"
+        wait_for(base, server, folder / "out.txt")
+        yield base
+        server.terminate()
+
+
+def wait_for(base: str, server: subprocess.Popen[bytes], out: Path) -> None:
+    """Ask until the application answers; the wait is the server's own exit or a bounded number of tries."""
+    for _ in range(START_TRIES):
+        try:
+            with urlopen(base + "/shop", timeout=5):
+                return
+        except (URLError, ConnectionError):
+            try:
+                server.wait(timeout=0.1)
+            except subprocess.TimeoutExpired:
+                continue
+            break
+    raise RuntimeError(out.read_text())
+
+
+@pytest.fixture(scope="session")
+def chromium() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
+        yield browser
+        browser.close()
+
+
+def opened(chromium: Browser, address: str, width: int, height: int, **options) -> Iterator[Page]:
+    context = chromium.new_context(viewport={"width": width, "height": height}, base_url=address, **options)
+    page = context.new_page()
+    problems: list[str] = []
+    page.on("pageerror", lambda error: problems.append(str(error)))
+    page.on("console", lambda m: problems.append(m.text) if m.type == "error" and "status of 4" not in m.text else None)
+    expect.set_options(timeout=15_000)
+    yield page
+    context.close()
+    assert problems == []
+
+
+@pytest.fixture
+def page(chromium: Browser, address: str) -> Iterator[Page]:
+    yield from opened(chromium, address, 1280, 800)
+
+
+@pytest.fixture
+def phone(chromium: Browser, address: str) -> Iterator[Page]:
+    yield from opened(chromium, address, 390, 844, has_touch=True, is_mobile=True)

@@ -1,0 +1,267 @@
+"""One job from call to report with the mouse, one with the keyboard alone, and the houseboat job of the demo."""
+
+import json
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+pytestmark = pytest.mark.e2e
+
+
+def heading(page: Page):
+    return page.locator("#main h1")
+
+
+def ledger(page: Page):
+    return page.locator(".ledger")
+
+
+def reach(page: Page) -> None:
+    """Do everything that has to come before the step, one button after the other."""
+    buttons = page.locator(".reach li:first-child button")
+    while buttons.count():
+        rows = page.locator(".reach li button").count()
+        seq = page.locator("input[name=seen]").first.input_value()
+        assert rows == 1
+        waited = page.locator(".reach input[name=waited_min]")
+        if waited.count():
+            waited.fill("5")
+        buttons.first.click()
+        expect(page.locator("input[name=seen]").first).not_to_have_value(seq)
+
+
+def answer(page: Page, label: str) -> None:
+    seq = page.locator("input[name=seen]").first.input_value()
+    page.get_by_role("button", name=re.compile(label)).first.click()
+    expect(page.locator("input[name=seen]").first).not_to_have_value(seq)
+
+
+def settle_debts(page: Page) -> None:
+    """Settle what is owed: put back, repeat, clear, watch."""
+    page.locator('[data-station="8"]').click()
+    while page.get_by_role("button", name="It is back").count():
+        answer(page, "It is back")
+    page.locator('[data-station="9"]').click()
+    expect(heading(page)).to_contain_text("owed")
+    while page.locator(".debt:not(.ok):not(.let)").count():
+        first = page.locator(".debt:not(.ok):not(.let)").first
+        if first.get_by_role("button", name="Well", exact=True).count():
+            answer(page, "^Well$")
+        elif first.get_by_role("button", name="The codes are cleared").count():
+            answer(page, "The codes are cleared")
+        elif first.get_by_role("button", name="Note it").count():
+            first.locator("input[name=answer]").fill("Looked into: nothing else found.")
+            answer(page, "Note it")
+        else:
+            seq = page.locator("input[name=seen]").first.input_value()
+            first.get_by_text("Waive it").click()
+            first.locator("input[name=reason]").fill("Repeated by eye while fitting.")
+            first.get_by_role("button", name="Waive", exact=True).click()
+            expect(page.locator("input[name=seen]").first).not_to_have_value(seq)
+
+
+def test_the_houseboat_by_following_the_next_sheet(page: Page):
+    page.goto("/")
+    page.locator(".pin", has_text="Houseboat Ondina").click()
+    expect(heading(page)).to_have_text("Turn the pump rotor by hand")
+    page.goto("/jobs/0412/prove?check=measure_pump_coil")
+    reach(page)
+    page.locator("input[name=typed]").fill("184 V")
+    page.get_by_role("button", name="Keep this reading").click()
+    expect(page.locator(".field-error")).to_contain_text("expected Ω")
+    expect(page.locator("input[name=typed]")).to_have_value("184 V")
+    page.locator("input[name=typed]").fill("0.184 k")
+    answer(page, "Keep this reading")
+    expect(ledger(page)).to_contain_text("184 ohm, in band (165 to 205, sheet)")
+    page.goto("/jobs/0412/prove")
+    expect(heading(page)).to_have_text("Turn the pump rotor by hand")
+    answer(page, "Turns freely, no steps")
+    expect(page.locator("#part-drain_pump")).to_have_class(re.compile("is-solid"))
+    expect(page.locator("#main")).to_contain_text("Nothing left is worth checking")
+    page.get_by_role("link", name="Decide", exact=True).click()
+    expect(heading(page)).to_contain_text("rotor slips, no detents")
+    answer(page, "Decide this")
+    page.get_by_role("link", name="On to opening up").click()
+    page.get_by_role("link", name="On to fitting").click()
+    page.locator("input[name=part_number]").fill("NB-4410-2")
+    answer(page, "It is fitted")
+    settle_debts(page)
+    page.get_by_role("link", name="On to hand-over").click()
+    answer(page, "Hand it over")
+    page.get_by_role("link", name="The report").click()
+    report = page.locator("main")
+    expect(report).to_contain_text("Drain pump: rotor slips, no detents")
+    expect(report).to_contain_text("184 ohm")
+    expect(report).to_contain_text("Fit a new drain pump")
+    expect(report).to_contain_text("NB-4410-2")
+
+
+def test_a_whole_job_with_the_mouse_without_a_sheet(page: Page):
+    page.goto("/")
+    page.get_by_role("link", name="Take a call").click()
+    page.locator("select[name=machine]").select_option("archetype:FB")
+    page.locator("#words").fill("The drum does not turn and it squeals when it starts.")
+    page.locator("input[name=age_years]").fill("9")
+    page.locator("input[name=place]").fill("Boathouse")
+    expect(page.locator("#maybe")).to_contain_text("Belt: worn or slipping")
+    expect(page.locator("#maybe")).to_contain_text("the visit comes to")
+    page.get_by_role("button", name="Open the job").click()
+    expect(page).to_have_url(re.compile(r"/jobs/\d+/"))
+    page.locator('[data-station="4"]').click()
+    for _ in range(8):
+        if "Nothing left" in page.locator("#main").inner_text():
+            break
+        reach(page)
+        typed = page.locator("input[name=typed]")
+        if typed.count() and typed.is_visible():
+            typed.fill("25")
+            answer(page, "Keep this reading")
+            continue
+        text = heading(page).inner_text()
+        wanted = {
+            "Look at the belt and press it": "Glazed",
+            "Listen as the drum starts under load": "Squeals",
+            "Start a wash and watch the drum turn": "Twitches",
+        }
+        answer(page, wanted.get(text, page.locator("button.outcome .says").first.inner_text().split(",")[0]))
+    page.locator('[data-station="5"]').click()
+    expect(page.locator(".option").first).to_contain_text("new belt")
+    page.locator("input[name=reason]").fill("Glazed, and it squeals.")
+    answer(page, "Decide this")
+    page.locator('[data-station="7"]').click()
+    reach(page)
+    answer(page, "It is fitted")
+    settle_debts(page)
+    page.get_by_role("link", name="On to hand-over").click()
+    answer(page, "Hand it over")
+    expect(heading(page)).to_have_text("Handed over")
+    with page.expect_download() as download:
+        page.get_by_role("link", name="The job as JSON").click()
+    assert json.loads(download.value.path().read_text())["format"] == "bottega-job"
+
+
+def test_a_whole_job_with_the_keyboard_alone(page: Page):
+    page.goto("/")
+    page.keyboard.press("k")
+    expect(page.locator("h1").first).to_have_text("Take a call")
+    page.locator("select[name=machine]").focus()
+    page.keyboard.type("Nembrio")
+    page.keyboard.press("Tab")
+    page.keyboard.type("It does not drain and the pump rattles")
+    for text in ("6", "Quay house"):
+        page.keyboard.press("Tab")
+        page.keyboard.type(text)
+    page.keyboard.press("Enter")
+    expect(page).to_have_url(re.compile(r"/jobs/\d+/"))
+
+    def press(key: str) -> None:
+        seq = page.locator("input[name=seen]").first.input_value()
+        page.keyboard.press(key)
+        expect(page.locator("input[name=seen]").first).not_to_have_value(seq)
+
+    page.keyboard.press("n")
+    expect(page.locator("[aria-current=step]")).to_contain_text("Prove")
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_be_hidden()
+    wanted = {
+        "Shine a light into the pump chamber": "Something lies",
+        "Turn the pump rotor by hand": "Stuck fast",
+        "Listen while it drains": "Rattles",
+        "Open the pump filter and look": "Clear",
+    }
+    for _ in range(8):
+        if "Nothing left" in page.locator("#main").inner_text():
+            break
+        while page.locator(".reach li button").count():
+            waited = page.locator(".reach input[name=waited_min]")
+            if waited.count():
+                page.keyboard.press("m")
+                page.keyboard.press("Tab")
+                page.keyboard.type("5")
+                press("Enter")
+            else:
+                press("k")
+        if page.locator("input[name=typed]").count():
+            page.keyboard.press("m")
+            page.keyboard.type("30")
+            press("Enter")
+            page.keyboard.press("Escape")
+            continue
+        labels = page.locator("button.outcome .says").all_inner_texts()
+        text = wanted.get(heading(page).inner_text(), labels[0])
+        press(str(1 + next(n for n, label in enumerate(labels) if label.startswith(text))))
+    page.keyboard.press("w")
+    expect(ledger(page).locator(".gone")).to_have_count(1)
+    press("w")
+    expect(ledger(page).locator(".gone")).to_have_count(2)
+    page.keyboard.press("g")
+    page.keyboard.press("5")
+    expect(page.locator("[aria-current=step]")).to_contain_text("Decide")
+    press("1")
+    page.keyboard.press("g")
+    page.keyboard.press("7")
+    expect(page.locator("[aria-current=step]")).to_contain_text("Fit")
+    while page.locator(".reach li button").count():
+        press("k")
+    press("k")
+    expect(page.locator("[aria-current=step]")).to_contain_text("Close up")
+    while page.get_by_role("button", name="It is back").count():
+        press("k")
+    page.keyboard.press("g")
+    page.keyboard.press("9")
+    expect(page.locator("[aria-current=step]")).to_contain_text("Prove repair")
+    while (
+        page.locator('[data-key="1"]').count()
+        and page.locator(".debt:not(.ok)").first.get_by_role("link", name="Repeat it").count() == 0
+    ):
+        press("1")
+    page.keyboard.press("g")
+    page.keyboard.press("0")
+    expect(page.locator("[aria-current=step]")).to_contain_text("Hand over")
+
+
+def test_the_phone_does_it_with_three_tabs(phone: Page):
+    phone.goto("/jobs/0410/prove")
+    expect(phone.locator(".nextsheet")).to_be_visible()
+    expect(phone.locator(".ledger")).to_be_hidden()
+    phone.get_by_role("tab", name="Drawing").tap()
+    expect(phone.locator("svg.section").first).to_be_visible()
+    expect(phone.locator(".nextsheet")).to_be_hidden()
+    phone.get_by_role("tab", name="Ledger").tap()
+    expect(phone.locator(".ledger")).to_be_visible()
+    phone.get_by_role("tab", name="Next").tap()
+    for button in phone.locator("button:visible, a.btn:visible").all():
+        box = button.bounding_box()
+        assert box is None or box["height"] >= 44, button.inner_text()
+    assert phone.evaluate("document.documentElement.scrollWidth") <= 390
+
+
+def test_everything_on_the_job_screen_is_seen_without_scrolling_the_page(page: Page):
+    page.goto("/jobs/0412/prove")
+    assert page.evaluate("document.documentElement.scrollHeight") <= 800
+    assert page.evaluate("document.documentElement.scrollWidth") <= 1280
+
+
+def test_set_aside_and_something_else(page: Page):
+    page.goto("/jobs/0410/prove")
+    first = heading(page).inner_text()
+    page.get_by_text("Cannot do this").click()
+    page.locator("input[name=reason]").fill("no key")
+    answer(page, "Set aside")
+    expect(heading(page)).not_to_have_text(first)
+    page.get_by_role("link", name="Something else").click()
+    page.locator("input[name=find]").fill("hinge")
+    page.get_by_role("button", name="Search").click()
+    page.get_by_role("link", name="Lift the open door at its edge").click()
+    expect(heading(page)).to_have_text("Lift the open door at its edge")
+
+
+def test_the_dark_room(page: Page):
+    page.goto("/")
+    page.get_by_role("button", name="Dark room").click()
+    expect(page.locator("html")).to_have_attribute("data-theme", "cellar")
+    page.goto("/jobs/0403/prove")
+    expect(page.locator("html")).to_have_attribute("data-theme", "cellar")

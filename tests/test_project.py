@@ -1,0 +1,86 @@
+"""The project keeps its own rules: the core's imports, the guide's coverage, no addresses in the locks."""
+
+import ast
+import re
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+ROOT = Path(__file__).parents[1]
+CORE = ROOT / "src" / "bottega" / "core"
+ALLOWED = {"numpy", "pydantic", "ruamel", "pint", "bottega"}
+
+
+def imported(path: Path) -> set[str]:
+    tree = ast.parse(path.read_text(encoding="utf-8"))
+    names: set[str] = set()
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Import):
+            names |= {alias.name for alias in node.names}
+        elif isinstance(node, ast.ImportFrom) and node.module:
+            names.add(node.module)
+    return names
+
+
+@pytest.mark.parametrize("path", sorted(CORE.rglob("*.py")), ids=lambda p: str(p.relative_to(CORE)))
+def test_the_core_imports_only_what_it_may(path):
+    for name in imported(path):
+        top = name.partition(".")[0]
+        assert top in ALLOWED or top in sys.stdlib_module_names, name
+        assert not name.startswith("bottega.") or name.startswith("bottega.core"), name
+        assert top not in {"socket", "urllib", "http", "random", "time"}, name
+
+
+def test_only_one_module_reads_yaml():
+    readers = [p for p in (ROOT / "src").rglob("*.py") if any(n.startswith("ruamel") for n in imported(p))]
+    assert {p.name for p in readers} == {"yamlfile.py"}
+
+
+@pytest.mark.parametrize("lock", ["requirements.lock", "requirements-dev.lock", "assets/package-lock.json"])
+def test_locks_name_no_registry(lock):
+    text = (ROOT / lock).read_text(encoding="utf-8")
+    assert not re.search(r"--(extra-)?index-url|find-links|trusted-host|\"resolved\"|file://", text)
+    assert "sha256:" in text or "sha512-" in text
+
+
+def test_every_public_function_of_the_core_has_a_docstring():
+    bare = []
+    for path in CORE.rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if (
+                isinstance(node, (ast.FunctionDef, ast.ClassDef))
+                and not node.name.startswith("_")
+                and not ast.get_docstring(node)
+            ):
+                inner = any(
+                    node in getattr(f, "body", [])
+                    for f in ast.walk(ast.parse(path.read_text()))
+                    if isinstance(f, ast.FunctionDef)
+                )
+                bare.append(f"{path.name}:{node.name}") if not inner and node.name != "visit" else None
+    assert bare == []
+
+
+def test_the_command_line_diagnoses_an_exported_job(tmp_path):
+    def run(*arguments: str) -> subprocess.CompletedProcess[str]:
+        return subprocess.run(
+            [sys.executable, "-m", "bottega", *arguments], capture_output=True, text=True, cwd=tmp_path
+        )
+
+    fill = "from pathlib import Path\nfrom bottega.app.workshop import open_workshop\nfrom bottega.app.demo import fill\nw = open_workshop(Path('shop')); fill(w); w.close()"
+    subprocess.run([sys.executable, "-c", fill], check=True, cwd=tmp_path)
+    exported = run("export", "0412", "--data", "shop")
+    (tmp_path / "job.json").write_text(exported.stdout)
+    text = run("diagnose", "job.json")
+    assert "Turn the pump rotor by hand" in text.stdout
+    assert "dB  customer: it hums when it should drain" in text.stdout
+    assert '"fault": "rotor_slips"' in run("diagnose", "job.json", "--json").stdout
+    assert "is in" in run("import", "job.json", "--data", "other").stdout
+    assert run("backup", "copy.sqlite", "--data", "shop").returncode == 0
+    (tmp_path / "cut.json").write_text(exported.stdout[:300])
+    cut = run("diagnose", "cut.json")
+    assert cut.returncode == 1
+    assert "cut or is not JSON" in cut.stderr
+    assert "Cannot read" in run("diagnose", "nowhere.json").stderr
