@@ -14,6 +14,7 @@ LEFT_TEXT, LEFT_EDGE = 14.0, 196.0
 RIGHT_EDGE, RIGHT_TEXT = 634.0, 646.0
 NOTE_HEIGHT = 76.0
 TOP, BOTTOM = 16.0, 408.0
+LEGEND_TOP = 330.0
 SHOWN_FROM = 0.03
 MOST = 5
 
@@ -46,6 +47,7 @@ class Drawing:
     sound: frozenset[str]
     looked: frozenset[str]
     water: bool
+    legend: bool
 
 
 def draw(answer: Answer) -> Drawing:
@@ -63,13 +65,16 @@ def draw(answer: Answer) -> Drawing:
         sound=frozenset(c for c in sound if suspicion(chances[c]) in ("none", "faint")),
         looked=frozenset(looked),
         water=answer.job.state.water == "in",
+        legend=all(note.side == "left" or note.y + NOTE_HEIGHT < LEGEND_TOP for note in notes),
     )
 
 
 def plain(machine: MachineType, marks: dict[str, str] | None = None) -> Drawing:
     """Return a drawing without notes: for the bench and the library."""
     names = {c: record.name for c, record in machine.components.items()}
-    return Drawing(f"drawings/{machine.drawing}.svg", marks or {}, names, (), frozenset(), frozenset(names), False)
+    return Drawing(
+        f"drawings/{machine.drawing}.svg", marks or {}, names, (), frozenset(), frozenset(names), False, False
+    )
 
 
 def _looked(answer: Answer) -> tuple[set[str], set[str]]:

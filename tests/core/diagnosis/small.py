@@ -86,6 +86,7 @@ def random_machine(seed: int, faults: int = 6, effects: int = 4) -> MachineType:
         checks=checks,
         complaints={},
         codes={},
+        unreadable=None,
         operations={},
         values={},
         places={},

@@ -249,6 +249,13 @@ def test_old_codes_do_not_speak_after_the_repair_but_one_that_comes_back_does(sh
     assert back[0].likelihood[0] == pytest.approx(engine.stale_after_clear)
 
 
+def test_none_stored_and_could_not_read_are_different_findings(shelf, log, f7):
+    none = evidence_of(Log(f7).do(PanelRead(result="none")).job, f7, shelf.tables.engine)
+    unread = evidence_of(Log(f7).do(PanelRead(result="unreadable")).job, f7, shelf.tables.engine)
+    assert len(none.findings) == len(f7.codes)
+    assert [(f.effect, f.answer) for f in unread.findings] == [("lamps", "unreadable")]
+
+
 def test_reaching_goes_in_order_and_costs_nothing_when_there(shelf, f7):
     reaching = Reaching(f7, shelf.tables)
     state = MachineState(power="on", water="in")

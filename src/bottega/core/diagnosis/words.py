@@ -65,6 +65,8 @@ def finding_words(machine: MachineType, source: str, answer: str) -> str:
         )
     if kind == "code" and rest in machine.codes:
         return f"code {rest}, {machine.codes[rest].record.name}" if answer == "stored" else f"no code {rest}"
+    if source == "panel":
+        return "the panel could not be read"
     if kind == "run":
         return f"run: {rest.replace('_', ' ')} {'well' if answer == 'well' else 'as before'}"
     check = machine.checks.get(source)

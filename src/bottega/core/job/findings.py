@@ -54,7 +54,12 @@ def _panel(
 ) -> list[Finding]:
     """A code seen before and never cleared is old news; codes missing after a clear say nothing until it has run."""
     if body.result == "unreadable":
-        return []
+        if machine.unreadable is None:
+            return []
+        effect, chances = machine.unreadable
+        return [
+            Finding(entry.event.id, "panel", effect, "unreadable", chances, engine.codes_repeatability, entry.epoch)
+        ]
     stale = engine.stale_after_clear if entry.since_clear else None
     found = []
     for code in machine.codes.values():

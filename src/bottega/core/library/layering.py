@@ -91,6 +91,7 @@ class Layering:
             checks=checks,
             complaints=complaints,
             codes=self._codes(sheet, effects) if sheet else {},
+            unreadable=self._unreadable(sheet, effects) if sheet else None,
             operations=dict(archetype.operations),
             values={**archetype.values, **(sheet.values if sheet else {})},
             places=dict(archetype.places),
@@ -217,6 +218,18 @@ class Layering:
                 raise LibraryError.one(f"{sheet.sheet}.yaml", 0, f"{key}.stored", *_halves(error)) from error
             codes[name] = Code(name, record, record.reads, stored)
         return codes
+
+    def _unreadable(self, sheet: SheetFile, effects: dict[str, Effect]) -> tuple[str, tuple[float, ...]] | None:
+        spoken = sheet.panel.unreadable if sheet.panel else None
+        if spoken is None:
+            return None
+        if spoken.reads not in effects:
+            raise _misfit(sheet.sheet, "panel.unreadable.reads", spoken.reads, "the id of an effect of this machine")
+        states = effects[spoken.reads].states
+        try:
+            return spoken.reads, per_state(spoken.chances, states, self._tables.words, spoken.otherwise)
+        except ChanceError as error:
+            raise LibraryError.one(f"{sheet.sheet}.yaml", 0, "panel.unreadable.chances", *_halves(error)) from error
 
     def _priced(
         self,

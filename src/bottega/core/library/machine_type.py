@@ -144,6 +144,8 @@ class MachineType:
     checks: dict[str, Check]
     complaints: dict[str, Complaint]
     codes: dict[str, Code]
+    unreadable: tuple[str, tuple[float, ...]] | None
+    """The effect an unreadable panel speaks of, and P(unreadable | state)."""
     operations: dict[str, OperationRecord]
     values: dict[str, Window]
     places: dict[str, Place]

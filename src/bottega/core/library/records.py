@@ -252,6 +252,14 @@ class CodeRecord(Record):
     family: str | None = None
 
 
+class Unreadable(Record):
+    """What it says of the machine when its memory could not be read: the effect, and P(unreadable | state)."""
+
+    reads: str
+    chances: Chances
+    otherwise: float = Field(default=0.15, gt=0, lt=1)
+
+
 class PanelRecord(Record):
     """How the panel speaks: the lamps that flash in turn, the entry sequence, how the memory is cleared."""
 
@@ -261,7 +269,7 @@ class PanelRecord(Record):
     how: str
     entry: tuple[str, ...]
     clear: tuple[str, ...]
-    misread: float = Field(default=0.03, gt=0, lt=1)
+    unreadable: Unreadable | None = None
 
 
 class SheetPart(Record):
