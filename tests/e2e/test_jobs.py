@@ -40,9 +40,12 @@ def answer(page: Page, label: str) -> None:
 def settle_debts(page: Page) -> None:
     """Settle what is owed: put back, repeat, clear, watch."""
     page.locator('[data-station="8"]').click()
+    expect(page.locator("[aria-current=step]")).to_contain_text("Close up")
+    expect(page.locator("#job")).not_to_have_class(re.compile("htmx-request"))
     while page.get_by_role("button", name="It is back").count():
         answer(page, "It is back")
     page.locator('[data-station="9"]').click()
+    expect(page.locator("[aria-current=step]")).to_contain_text("Prove repair")
     expect(heading(page)).to_contain_text("owed")
     while page.locator(".debt:not(.ok):not(.let)").count():
         first = page.locator(".debt:not(.ok):not(.let)").first

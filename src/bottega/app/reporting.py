@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from bottega.app.deciding import not_known
 from bottega.app.diagnosing import Answer
 from bottega.app.ledger import describe
+from bottega.core.diagnosis.evidence import Finding
 from bottega.core.diagnosis.explain import WEAK_DB
 from bottega.core.diagnosis.words import fault_title, finding_words
 from bottega.core.job.events import CauseClosed, CodesCleared, Repaired
@@ -43,7 +44,7 @@ def report_of(answer: Answer) -> Report:
     job, machine = answer.job, answer.machine
     was = answer.belief.fault_was()[answer.leading]
     found = sorted((w for w in answer.weights() if w.decibans >= WEAK_DB), key=lambda w: -w.decibans)[:REASONS]
-    reasons = [(finding_words(machine, w.finding.source, w.finding.answer), w.decibans) for w in found]
+    reasons = [(_reason(answer, w.finding), w.decibans) for w in found]
     verdict = f"{fault_title(machine, answer.leading)}, {was:.0%} sure."
     if job.decided and job.decided.choice == "nothing_wrong":
         verdict = "Nothing wrong with the machine was found." + (f" {job.decided.reason}" if job.decided.reason else "")
@@ -64,6 +65,12 @@ def report_of(answer: Answer) -> Report:
         unknown=[] if job.repairs else not_known(answer),
         authors=list(dict.fromkeys(event.author for event in job.events)),
     )
+
+
+def _reason(answer: Answer, finding: Finding) -> str:
+    words = finding_words(answer.machine, finding.source, finding.answer)
+    check = answer.machine.checks.get(finding.source)
+    return f"{check.name}: {words.lower()}" if check else words[0].upper() + words[1:]
 
 
 def _readings(answer: Answer) -> list[ReadingLine]:
