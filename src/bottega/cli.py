@@ -1,5 +1,6 @@
 """The command line: demo, serve, diagnose, export, import, backup."""
 
+import json
 import secrets
 from pathlib import Path
 from typing import Annotated, NoReturn
@@ -13,7 +14,9 @@ from bottega.app.diagnosing import diagnose as diagnose_job
 from bottega.app.errors import AppError
 from bottega.app.exchange import export_job, import_job
 from bottega.app.workshop import Workshop, open_workshop
+from bottega.core.library.consistency import check_library, stats
 from bottega.core.library.errors import LibraryError
+from bottega.core.library.shelf import DATA, read_shelf
 from bottega.store.database import StoreError
 from bottega.web.application import create_app
 
@@ -22,6 +25,9 @@ app = typer.Typer(
     no_args_is_help=True,
     pretty_exceptions_enable=False,
 )
+
+library_app = typer.Typer(help="Check and count the machine library.", no_args_is_help=True)
+app.add_typer(library_app, name="library")
 
 DEFAULT_DATA = Path("data-local")
 Host = Annotated[str, typer.Option(help="Address to listen on. Loopback unless told otherwise.")]
@@ -92,6 +98,41 @@ def backup(target: Path, data: Data = DEFAULT_DATA / "shop") -> None:
     workshop.database.backup(target)
     workshop.close()
     typer.echo(f"Copied to {target}.")
+
+
+Folder = Annotated[Path | None, typer.Option(help="Library folder; the shipped one if not given.")]
+
+
+@library_app.command("check")
+def library_check(folder: Folder = None) -> None:
+    """Report what is wrong with the library, with file and line; ends with 1 if anything is."""
+    try:
+        problems = check_library(read_shelf(folder or DATA))
+    except LibraryError as error:
+        problems = error.problems
+    for problem in problems:
+        typer.echo(str(problem))
+    if problems:
+        _fail(f"{len(problems)} problems.")
+    typer.echo("The library is whole.")
+
+
+@library_app.command("stats")
+def library_stats(
+    folder: Folder = None, as_json: Annotated[bool, typer.Option("--json", help="Print JSON.")] = False
+) -> None:
+    """Print counts in total and per archetype."""
+    try:
+        counts = stats(read_shelf(folder or DATA))
+    except LibraryError as error:
+        _fail(str(error))
+    if as_json:
+        typer.echo(json.dumps(counts, indent=1))
+        return
+    kinds = list(counts["total"])
+    typer.echo(" " * 7 + " ".join(f"{kind[:12]:>12}" for kind in kinds))
+    for name, row in counts.items():
+        typer.echo(f"{name:<7}" + " ".join(f"{row[kind]:>12}" for kind in kinds))
 
 
 def _open(data: Path) -> Workshop:

@@ -13,7 +13,7 @@ from bottega.app.errors import AppError, BadValue, NotFound, Refused, Stale
 from bottega.app.exchange import export_job, import_job
 from bottega.app.ledger import ledger
 from bottega.app.measuring import take_reading
-from bottega.app.panel import read_flashes
+from bottega.app.panel import read_panel
 from bottega.app.recording import parse_body, record, undo
 from bottega.app.reporting import report_of
 from bottega.app.settling import change_settings
@@ -117,18 +117,18 @@ def test_a_reading_that_cannot_be_is_refused(workshop, houseboat, typed):
 
 def test_flashes_typed_for_two_lamps(f7):
     two = {"amber_0": "3", "white_0": "2", "amber_1": "6", "white_1": "1", "result": "codes"}
-    assert read_flashes(f7, two).codes == ("3-2", "6-1")
-    assert read_flashes(f7, {"result": "none"}).result == "none"
+    assert read_panel(f7, two).codes == ("3-2", "6-1")
+    assert read_panel(f7, {"result": "none"}).result == "none"
     for fields, words in [
         ({"result": "codes"}, "No count"),
         ({"result": "codes", "amber_0": "3"}, "white flashes"),
-        ({"result": "codes", "amber_0": "3", "white_0": "1"}, "One flash away: .*3-2"),
+        ({"result": "codes", "amber_0": "3", "white_0": "1"}, "One step away: .*3-2"),
         ({"result": "codes", "amber_0": "x", "white_0": "1"}, "whole number"),
         ({"result": "none", "amber_0": "3", "white_0": "2"}, "Empty them"),
         ({"result": "maybe"}, "expected codes, none or unreadable"),
     ]:
         with pytest.raises(BadValue, match=words):
-            read_flashes(f7, fields)
+            read_panel(f7, fields)
 
 
 def test_undo_takes_back_the_newest_and_stops_at_the_opening(workshop, houseboat):

@@ -211,7 +211,9 @@ def api(browser, address, body, **headers):
 class TestApi:
     def test_from_library_to_diagnosis(self, browser, demo):
         listed = browser.get("/api/v1/library").json()
-        assert {"archetype": "FB", "sheet": "nembrio-f7"}.items() <= next(m for m in listed if m["sheet"]).items()
+        assert {"archetype": "FB", "sheet": "nembrio-f7"}.items() <= next(
+            m for m in listed if m["sheet"] == "nembrio-f7"
+        ).items()
         opened = {"sheet": "nembrio-f7", "age_years": 7, "place": "Quay", "power": "off", "water": "out"}
         made = api(
             browser,

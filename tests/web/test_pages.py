@@ -179,6 +179,12 @@ def test_contexts_and_templates_match_both_ways(template, context):
         "ns",
         "w",
         "lead",
+        "drive",
+        "dryer",
+        "panel",
+        "nth",
+        "unit",
+        "pump_x",
     }
     assert read - given - EVERYWHERE - local == set()
     assert given - read - {"page", "keep"} == set()

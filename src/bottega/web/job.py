@@ -10,7 +10,7 @@ from bottega.app.deciding import decision
 from bottega.app.diagnosing import diagnose
 from bottega.app.errors import AppError, BadValue, NotFound, Stale
 from bottega.app.measuring import take_reading
-from bottega.app.panel import read_flashes
+from bottega.app.panel import read_panel
 from bottega.app.recording import parse_body, record, undo
 from bottega.app.workshop import Workshop
 from bottega.core.job.events import AnyBody
@@ -74,7 +74,7 @@ async def post_flashes(request: Request, number: str, station: str) -> Response:
     form = await request.form()
     counts = {key: str(value) for key, value in form.items()}
     return _change(
-        request, number, station, form, lambda workshop: read_flashes(diagnose(workshop, number).machine, counts)
+        request, number, station, form, lambda workshop: read_panel(diagnose(workshop, number).machine, counts)
     )
 
 

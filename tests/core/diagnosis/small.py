@@ -88,6 +88,8 @@ def random_machine(seed: int, faults: int = 6, effects: int = 4) -> MachineType:
         codes={},
         unreadable=None,
         operations={},
+        service={},
+        calibration=(),
         values={},
         places={},
     )

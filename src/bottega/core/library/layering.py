@@ -2,6 +2,7 @@
 
 import hashlib
 from collections.abc import Iterable
+from difflib import get_close_matches
 
 from bottega.core.library.chances import ChanceError, chance, outcome_table, over_states, per_state
 from bottega.core.library.errors import LibraryError
@@ -23,9 +24,11 @@ from bottega.core.library.records import (
     Component,
     FaultRecord,
     Needs,
+    Omit,
     Part,
     Plate,
     Repair,
+    ServiceStep,
     SheetFile,
 )
 from bottega.core.library.tables import Tables
@@ -44,13 +47,16 @@ class Layering:
 
     def join(self, archetype: ArchetypeFile, assemblies: list[AssemblyFile], sheet: SheetFile | None) -> MachineType:
         """Return the machine type. Raises LibraryError for the first thing that does not fit."""
-        effects = {name: self._effect(assembly, name) for assembly in assemblies for name in assembly.effects}
-        components = {name: part for assembly in assemblies for name, part in assembly.components.items()}
-        parts = _parts(components, sheet)
+        for assembly in assemblies:
+            self._known_reads(assembly)
+        assemblies = [trimmed(assembly, archetype.omit) for assembly in assemblies]
+        components = _components(archetype, assemblies)
         fault_records = {
             name: (assembly, record) for assembly in assemblies for name, record in assembly.faults.items()
         }
-        scale = sheet.weights if sheet else {}
+        effects = self._effects(assemblies, {e for _, record in fault_records.values() for e in record.effects})
+        parts = _parts(components, sheet)
+        scale = {**archetype.weights, **(sheet.weights if sheet else {})}
         faults = {
             name: self._fault(assembly, name, record, effects, scale.get(name), set(fault_records))
             for name, (assembly, record) in fault_records.items()
@@ -59,12 +65,16 @@ class Layering:
             name: self._check(assembly, name, record, effects, components)
             for assembly in assemblies
             for name, record in assembly.checks.items()
+            if record.reads in effects
         }
         complaints = {
             name: self._complaint(assembly, name, record, effects)
             for assembly in assemblies
             for name, record in assembly.complaints.items()
+            if record.reads in effects
         }
+        operations = {name: op for assembly in assemblies for name, op in assembly.operations.items()}
+        operations = {**operations, **archetype.operations, **(sheet.operations if sheet else {})}
         repairs = _repairs((n, r) for n, (_, r) in fault_records.items())
         return MachineType(
             archetype=archetype.archetype,
@@ -92,10 +102,32 @@ class Layering:
             complaints=complaints,
             codes=self._codes(sheet, effects) if sheet else {},
             unreadable=self._unreadable(sheet, effects) if sheet else None,
-            operations=dict(archetype.operations),
+            operations={name: op for name, op in operations.items() if name not in archetype.omit.operations},
+            service=self._service(assemblies, sheet, checks) if "board" in components else {},
+            calibration=sheet.calibration if sheet else (),
             values={**archetype.values, **(sheet.values if sheet else {})},
-            places=dict(archetype.places),
+            places={name: place for name, place in archetype.places.items() if name in components},
         )
+
+    def _known_reads(self, assembly: AssemblyFile) -> None:
+        for kind, reads in (
+            ("checks", {name: record.reads for name, record in assembly.checks.items()}),
+            ("complaints", {name: record.reads for name, record in assembly.complaints.items()}),
+        ):
+            for name, effect in reads.items():
+                if effect not in self._known_effects:
+                    near = get_close_matches(effect, self._known_effects, n=1)
+                    expected = "the id of an effect" + (f", nearest is '{near[0]}'" if near else "")
+                    raise _misfit(assembly.assembly, f"{kind}.{name}.reads", effect, expected)
+
+    def _effects(self, assemblies: list[AssemblyFile], touched: set[str]) -> dict[str, Effect]:
+        """Return the effects some fault of this machine touches; the others would never be anything but background."""
+        return {
+            name: self._effect(assembly, name)
+            for assembly in assemblies
+            for name in assembly.effects
+            if name in touched
+        }
 
     def _effect(self, assembly: AssemblyFile, name: str) -> Effect:
         record = assembly.effects[name]
@@ -139,8 +171,6 @@ class Layering:
         components: dict[str, Component],
     ) -> Check:
         where, key = assembly.assembly, f"checks.{name}"
-        if record.reads not in effects:
-            raise _misfit(where, f"{key}.reads", record.reads, "the id of an effect of this machine")
         component = record.component or record.at
         if component is None or component not in components:
             raise _misfit(where, key, str(component), "component or at: the id of a component")
@@ -198,8 +228,6 @@ class Layering:
         self, assembly: AssemblyFile, name: str, record: ComplaintRecord, effects: dict[str, Effect]
     ) -> Complaint:
         key = f"complaints.{name}"
-        if record.reads not in effects:
-            raise _misfit(assembly.assembly, f"{key}.reads", record.reads, "the id of an effect of this machine")
         try:
             said = per_state(record.reports, effects[record.reads].states, self._tables.words, UNSAID)
         except ChanceError as error:
@@ -218,6 +246,21 @@ class Layering:
                 raise LibraryError.one(f"{sheet.sheet}.yaml", 0, f"{key}.stored", *_halves(error)) from error
             codes[name] = Code(name, record, record.reads, stored)
         return codes
+
+    def _service(
+        self, assemblies: list[AssemblyFile], sheet: SheetFile | None, checks: dict[str, Check]
+    ) -> dict[str, ServiceStep]:
+        """Return the service steps, those the sheet names in its order and with its pass bands."""
+        known = {
+            name: step for assembly in assemblies for name, step in assembly.service.items() if step.answers in checks
+        }
+        if sheet is None:
+            return known
+        for name in (*sheet.service, *sheet.bands):
+            if name not in known:
+                raise _misfit(sheet.sheet, "service", name, "one of " + ", ".join(known))
+        bands = {name: {"low": w.low, "high": w.high, "unit": w.unit} for name, w in sheet.bands.items()}
+        return {name: known[name].model_copy(update=bands.get(name, {})) for name in sheet.service or known}
 
     def _unreadable(self, sheet: SheetFile, effects: dict[str, Effect]) -> tuple[str, tuple[float, ...]] | None:
         spoken = sheet.panel.unreadable if sheet.panel else None
@@ -273,6 +316,31 @@ class Layering:
             return chance(value, self._tables.words)
         except ChanceError as error:
             raise LibraryError.one(f"{where}.yaml", 0, key, *_halves(error)) from error
+
+
+def trimmed(assembly: AssemblyFile, omit: Omit) -> AssemblyFile:
+    """Return an assembly without what the archetype leaves out."""
+    gone = set(omit.components)
+    components = {n: c for n, c in assembly.components.items() if n not in gone}
+    faults = {n: f for n, f in assembly.faults.items() if f.component not in gone and n not in omit.faults}
+    checks = {n: c for n, c in assembly.checks.items() if not {c.component, c.at} & gone and n not in omit.checks}
+    operations = {n: o for n, o in assembly.operations.items() if n not in omit.operations}
+    update = {"components": components, "faults": faults, "checks": checks, "operations": operations}
+    return assembly.model_copy(update=update)
+
+
+def _components(archetype: ArchetypeFile, assemblies: list[AssemblyFile]) -> dict[str, Component]:
+    """Return the components with this archetype's way of reaching them, connected to each other only."""
+    found = {name: part for assembly in assemblies for name, part in assembly.components.items()}
+    return {
+        name: part.model_copy(
+            update={
+                "reach": archetype.reach.get(name, part.reach),
+                "connects": tuple(other for other in part.connects if other in found),
+            }
+        )
+        for name, part in found.items()
+    }
 
 
 def both(first: Needs, second: Needs) -> Needs:

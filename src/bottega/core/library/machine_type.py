@@ -13,6 +13,7 @@ from bottega.core.library.records import (
     Part,
     Place,
     Plate,
+    ServiceStep,
     Severity,
     SheetPart,
     StoredCharge,
@@ -147,6 +148,8 @@ class MachineType:
     unreadable: tuple[str, tuple[float, ...]] | None
     """The effect an unreadable panel speaks of, and P(unreadable | state)."""
     operations: dict[str, OperationRecord]
+    service: dict[str, ServiceStep]
+    calibration: tuple[str, ...]
     values: dict[str, Window]
     places: dict[str, Place]
 

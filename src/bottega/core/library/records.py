@@ -196,6 +196,20 @@ class OperationRecord(Record):
     """What to check when it goes back."""
 
 
+class ServiceStep(Record):
+    """One thing the service mode does: what to watch, the check it answers, pass band, time-out, when to stop it."""
+
+    name: str
+    does: str
+    watch: str
+    answers: str
+    low: float | None = None
+    high: float | None = None
+    unit: str | None = None
+    timeout_s: float = Field(gt=0)
+    stop: str = "Stop it at once if something knocks, smokes or runs over."
+
+
 class StoredCharge(Record):
     """A circuit that holds its charge after the plug is out."""
 
@@ -215,6 +229,17 @@ class AssemblyFile(Record):
     faults: dict[str, FaultRecord] = {}
     checks: dict[str, CheckRecord] = {}
     complaints: dict[str, ComplaintRecord] = {}
+    operations: dict[str, OperationRecord] = {}
+    service: dict[str, ServiceStep] = {}
+
+
+class Omit(Record):
+    """What an archetype leaves out of its assemblies; a component takes its faults, checks and operations with it."""
+
+    components: tuple[str, ...] = ()
+    faults: tuple[str, ...] = ()
+    checks: tuple[str, ...] = ()
+    operations: tuple[str, ...] = ()
 
 
 class Place(Record):
@@ -225,17 +250,26 @@ class Place(Record):
 
 
 class ArchetypeFile(Record):
-    """archetypes/ID.yaml: a machine type is a choice of assemblies, a drawing, a strip-down graph, typical values."""
+    """archetypes/ID.yaml: a machine type is a choice of assemblies, a drawing, a strip-down graph, typical values.
+
+    ``like`` takes over places, operations, reaching and values of another archetype; what is written here wins.
+    """
 
     archetype: str
     name: str
     about: str
+    like: str | None = None
     assemblies: tuple[str, ...]
+    omit: Omit = Omit()
     no_fault_weight: float = Field(gt=0)
     drawing: str
-    places: dict[str, Place]
-    operations: dict[str, OperationRecord]
+    places: dict[str, Place] = {}
+    reach: dict[str, Needs] = {}
+    operations: dict[str, OperationRecord] = {}
     values: dict[str, Window] = {}
+    weights: dict[str, float] = {}
+    traits: dict[str, Chance] = {}
+    """Chance that a machine of this kind shows a trait of tables/traits.yaml."""
     charge: StoredCharge | None = None
     new_price_eur: float = Field(gt=0)
     life_years: float = Field(gt=0)
@@ -244,7 +278,10 @@ class ArchetypeFile(Record):
 class CodeRecord(Record):
     """One stored code: how it shows, the effect the board watches, the chance that it is stored when that is bad."""
 
-    show: tuple[int, ...]
+    show: tuple[int, ...] = ()
+    """Counts per lamp or group, sums of lamp weights per page, or 1 and 0 for lit and unlit lamps."""
+    text: str | None = Field(default=None, max_length=8)
+    """What a display shows."""
     name: str
     reads: str
     stored: Chances
@@ -263,9 +300,12 @@ class Unreadable(Record):
 class PanelRecord(Record):
     """How the panel speaks: the lamps that flash in turn, the entry sequence, how the memory is cleared."""
 
-    kind: Literal["flash_trains"]
+    kind: Literal["flash_trains", "beeps", "display", "lamp_weights", "lamp_pattern"]
     lamps: tuple[str, ...] = Field(min_length=1)
-    most_flashes: int = Field(ge=1)
+    """Lamps, groups of beeps, pages of a weighted row, or the name of the display."""
+    weights: tuple[int, ...] = ()
+    """Weights of the lamps of a row that are added up, in the order of the panel."""
+    most_flashes: int = Field(default=9, ge=1)
     how: str
     entry: tuple[str, ...]
     clear: tuple[str, ...]
@@ -304,6 +344,13 @@ class SheetFile(Record):
     plate: Plate = Plate()
     paper: str | None = None
     panel: PanelRecord | None = None
+    service: tuple[str, ...] = ()
+    """The service steps this model has, in its order; empty for all that its archetype knows."""
+    bands: dict[str, Window] = {}
+    """Pass bands of its service steps that differ from the archetype's."""
+    operations: dict[str, OperationRecord] = {}
+    """Operations that differ from the archetype's: other fasteners, traps."""
+    calibration: tuple[str, ...] = ()
     codes: dict[str, CodeRecord] = {}
     values: dict[str, Window] = {}
     parts: dict[str, tuple[SheetPart, ...]] = {}

@@ -53,8 +53,24 @@ class Shelf:
             self._made[key] = self._joined(archetype, sheet)
         return self._made[key]
 
+    def archetype(self, name: str, seen: tuple[str, ...] = ()) -> ArchetypeFile:
+        """Return an archetype with what it takes over from the one it is like. Raises LibraryError for a circle."""
+        record = self.archetypes[name]
+        if record.like is None:
+            return record
+        if record.like not in self.archetypes or record.like in (*seen, name):
+            known = ", ".join(sorted(self.archetypes))
+            raise LibraryError.one(
+                f"{name}.yaml", 0, "like", f"'{record.like}'", f"another of {known}, not in a circle"
+            )
+        base = self.archetype(record.like, (*seen, name))
+        update = {
+            key: {**getattr(base, key), **getattr(record, key)} for key in ("places", "reach", "operations", "values")
+        }
+        return record.model_copy(update=update)
+
     def _joined(self, archetype: str, sheet: str | None) -> MachineType:
-        record = self.archetypes[archetype]
+        record = self.archetype(archetype)
         missing = [name for name in record.assemblies if name not in self.assemblies]
         if missing:
             known = ", ".join(sorted(self.assemblies))

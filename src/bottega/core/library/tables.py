@@ -68,6 +68,21 @@ class EngineTable(Record):
     dangerous_above: float = Field(gt=0, lt=1)
 
 
+class Trait(Record):
+    """A tell-tale trait, and the minutes it takes to see it."""
+
+    name: str
+    minutes: float = Field(gt=0)
+
+
+class TraitTable(Record):
+    """The traits in the order they can be seen, and the chance of a slip in seeing one."""
+
+    source: str
+    slip: float = Field(gt=0, lt=0.5)
+    traits: dict[str, Trait]
+
+
 class _Words(Record):
     source: str
     words: dict[str, float]
@@ -97,6 +112,7 @@ class Tables:
     changes: dict[str, dict[str, Change]]
     quantities: dict[str, Quantity]
     engine: EngineTable
+    traits: TraitTable
 
 
 def validated(kind: type[Model], source: Source) -> Model:
@@ -125,6 +141,7 @@ def read_tables(folder: Path) -> Tables:
         changes=validated(_Changes, read_yaml(folder / "states.yaml")).changes,
         quantities=validated(_Quantities, read_yaml(folder / "quantities.yaml")).quantities,
         engine=validated(EngineTable, read_yaml(folder / "engine.yaml")),
+        traits=validated(TraitTable, read_yaml(folder / "traits.yaml")),
     )
 
 

@@ -2,7 +2,7 @@
 
 import pytest
 
-from bottega.core.panel.flash import PanelError, decode
+from bottega.core.panel.decoding import PanelError, decode
 
 
 def test_every_code_decodes_to_itself(f7):

@@ -1,0 +1,170 @@
+"""The full library: deep enough, whole, every fault found from what it would produce, every problem reported."""
+
+import shutil
+from random import Random
+
+import pytest
+
+from bottega.core.diagnosis.evidence import Evidence, answered, said
+from bottega.core.diagnosis.infer import infer
+from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.library.consistency import check_library, could_be, inseparable, stats, telling_checks
+from bottega.core.library.shelf import DATA, read_shelf
+from bottega.core.panel.decoding import PanelError, decode, decode_text
+
+ARCHETYPES = ["FB", "FD", "FI", "SL", "TD", "TG", "TS", "WD"]
+FINDINGS = 8
+
+
+def test_the_shipped_library_is_whole(shelf):
+    assert check_library(shelf) == []
+
+
+def test_it_is_as_deep_as_asked(shelf):
+    counts = stats(shelf)
+    total = counts["total"]
+    assert sorted(shelf.archetypes) == ARCHETYPES
+    assert total["faults"] >= 110
+    assert total["checks"] >= 200
+    assert total["measurements"] >= 60
+    assert total["effects"] >= 120
+    for name in ARCHETYPES:
+        assert counts[name]["operations"] >= 30
+        assert counts[name]["sheets"] >= 1
+        assert counts[name]["service_steps"] >= (0 if name == "TG" else 12)
+    for sheet, record in shelf.sheets.items():
+        assert sheet == "pellandra-400" or len(record.codes) >= 12
+        assert any(len(numbers) == 2 for numbers in record.parts.values())
+        assert record.paper
+
+
+@pytest.mark.parametrize("name", ARCHETYPES)
+def test_no_pair_of_faults_is_inseparable_unless_repaired_together(shelf, name):
+    assert [pair for pair in inseparable(shelf.machine(name)) if not pair.together] == []
+
+
+def produced(machine, fault, effect, rows):
+    """The answer a fault would produce: the likeliest of its likeliest state."""
+    states = machine.faults[fault].effects[effect]
+    k = max(range(len(states)), key=lambda i: states[i])
+    return max(rows, key=lambda row: row[1][k])[0]
+
+
+def findings_of(machine, fault):
+    """What the customer would say of a fault, then its telling checks, eight in all."""
+    told = []
+    for complaint in machine.complaints.values():
+        states = machine.faults[fault].effects.get(complaint.effect)
+        if states and max(range(len(states)), key=lambda k: states[k]) > 0 and len(told) < 2:
+            told.append(said(complaint.id, complaint, 0))
+    for check_id, _ in telling_checks(machine, fault)[: FINDINGS - len(told)]:
+        check = machine.checks[check_id]
+        outcome = produced(machine, fault, check.effect, [(o.id, o.chances) for o in check.outcomes])
+        told.append(answered(check_id, check, outcome, 0))
+    return told
+
+
+@pytest.mark.parametrize("name", ARCHETYPES)
+def test_ten_faults_at_random_are_found_in_eight_findings(shelf, name):
+    machine = shelf.machine(name)
+    model = compile_model(machine)
+    before = prior(model, 8, shelf.tables.engine)
+    for fault in Random(f"faults of {name}").sample(sorted(machine.faults), 10):
+        told = findings_of(machine, fault)
+        assert len(told) <= FINDINGS
+        chances = infer(model, before, Evidence(tuple(told))).fault_now()
+        assert max(chances, key=lambda f: chances[f]) == fault
+
+
+@pytest.mark.parametrize("name", ARCHETYPES)
+def test_every_component_is_drawn(name, shelf):
+    from bottega.web.drawing import plain
+    from bottega.web.rendering import make_environment
+    from bottega.web.text import install_filters
+
+    environment = make_environment()
+    install_filters(environment)
+    machine = shelf.machine(name)
+    svg = environment.get_template(f"drawings/{machine.drawing}.svg").render(
+        drawing=plain(machine), view="0 0 800 412", link="#", places=machine.places
+    )
+    missing = [component for component in machine.components if f'id="part-{component}"' not in svg]
+    assert missing == []
+    assert all(0 <= p.x <= 640 and 0 <= p.y <= 412 for p in machine.places.values())
+
+
+def test_every_code_of_every_sheet_decodes_to_itself(shelf):
+    for sheet, record in shelf.sheets.items():
+        machine = shelf.machine(record.archetype, sheet)
+        for code in machine.codes.values():
+            seen = (
+                decode_text(machine, code.record.text.upper())
+                if code.record.text
+                else decode(machine, code.record.show)
+            )
+            assert seen.code is code, (sheet, code.id)
+
+
+def test_other_ways_of_showing(shelf):
+    torre, alta, dritta = (
+        shelf.machine(a, s) for a, s in (("SL", "sestra-torre"), ("TS", "torvane-alta-10"), ("FD", "calvessa-dritta-8"))
+    )
+    assert decode(torre, (1, 1, 1, 1, 1)).code is None
+    assert decode(alta, (32, 32)).code is None
+    with pytest.raises(PanelError, match="expected 0 to 32"):
+        decode(alta, (33, 1))
+    with pytest.raises(PanelError, match="expected 0 to 1"):
+        decode(torre, (2, 0, 0, 0, 0))
+    misread = decode_text(dritta, "bA9")
+    assert misread.code is None
+    assert {"bA1", "bA2", "bA3"} <= {code.id for code in misread.near}
+    with pytest.raises(PanelError, match="characters"):
+        decode_text(dritta, "much too long")
+    with pytest.raises(PanelError, match="expected first group"):
+        decode_text(shelf.machine("FI", "quernia-compatta-5"), "x")
+
+
+def test_what_could_it_be_and_how_would_i_know(f7):
+    likely = could_be(f7, "turn_rotor", "free")
+    assert likely[0][0] == "rotor_slips"
+    assert sum(share for _, share in likely) == pytest.approx(1)
+    assert telling_checks(f7, "rotor_slips")[0][0] in ("turn_rotor", "time_emptying", "watch_emptying")
+    assert could_be(f7, "turn_rotor", "no such answer") == []
+
+
+@pytest.mark.parametrize(
+    ("path", "old", "new", "words"),
+    [
+        ("assemblies/belt.yaml", "after: [rear_panel], back", "after: [pulley_off], back", "in a circle"),
+        ("assemblies/drain.yaml", "off: [filter_cap]", "off: [filter_cup]", "unknown operation 'filter_cup'"),
+        ("assemblies/drum_front.yaml", "tool: screwdriver, fasteners", "fasteners", "a screw without a tool"),
+        ("assemblies/drain.yaml", "reads: pipe_height", "reads: pipe_siphon", "no check finds|not told apart|outcome"),
+        ("archetypes/FB.yaml", "  drain_pump: {x: 308, y: 362}\n", "", "without a place"),
+        ("sheets/nembrio-f7.yaml", "pump_coil_ohm: {low", "pump_cool_ohm: {low", "no measurement uses"),
+        ("sheets/nembrio-f7.yaml", "show: [2, 4]", "show: [2, 1]", "shown like '2-1'"),
+        (
+            "assemblies/machine.yaml",
+            "  suds: {name: suds",
+            "  froth: {name: froth, states: [none, some]}\n  suds: {name: suds",
+            "nothing causes",
+        ),
+    ],
+)
+def test_problems_are_reported_with_file_and_line(tmp_path, path, old, new, words):
+    import re
+
+    from bottega.core.library.errors import LibraryError
+
+    for sub in ("assemblies", "archetypes", "sheets", "tables"):
+        shutil.copytree(DATA / sub, tmp_path / sub)
+    file = tmp_path / path
+    text = file.read_text(encoding="utf-8")
+    assert old in text
+    file.write_text(text.replace(old, new, 1), encoding="utf-8")
+    try:
+        problems = check_library(read_shelf(tmp_path))
+    except LibraryError as error:
+        problems = error.problems
+    hits = [p for p in problems if re.search(words, p.found)] or [p for p in problems if re.search(words, str(p))]
+    assert hits
+    assert hits[0].file.endswith(".yaml")
