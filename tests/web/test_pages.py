@@ -59,6 +59,8 @@ def test_htmx_gets_the_fragment_that_the_page_includes(reader):
         "/jobs/9999/prove",
         "/jobs/0412/dance",
         "/library/ZZ",
+        "/library/FB?fault=ghost",
+        "/library/FB?seen=ghost:free",
         "/jobs/9999/report",
         "/jobs/9999/export",
     ],
@@ -104,6 +106,21 @@ def test_the_drawing_hatches_and_notes_what_is_suspected(reader, demo):
     assert page.count('class="leader') == sum(p >= 0.03 for p in answer.belief.component_now().values())
 
 
+def test_the_library_answers_questions(reader):
+    known = reader.get("/library/FB/nembrio-f7?fault=rotor_slips").text
+    assert "How would I know?" in known
+    assert "Turn the pump rotor by hand" in known
+    could = reader.get("/library/FB/nembrio-f7?seen=turn_rotor:free").text
+    assert "What could it be?" in could
+    assert "Drain pump: rotor slips" in could
+    which = reader.get("/library/which?seen=front,rotor_back,-belt_back").text
+    assert "front loader, direct drive" in which.lower()
+    assert reader.get("/library/which?seen=wings").status_code == 422
+    report = reader.get("/library/report").text
+    assert "Every fault is found by some check" in report
+    assert "Pellandra 400" in report
+
+
 def test_the_report_and_the_file(reader):
     assert "Nothing wrong with the machine was found" in reader.get("/jobs/0391/report").text
     file = reader.get("/jobs/0412/export")
@@ -117,6 +134,8 @@ CONTEXTS = [
     ("job/page.html", jobpage.JobPage),
     ("library/page.html", library.LibraryPage),
     ("library/machine.html", library.MachinePage),
+    ("library/which.html", library.KeyPage),
+    ("library/report.html", library.LibraryReport),
     ("report/page.html", report.ReportPage),
     ("shop/page.html", shop.ShopPage),
 ]
@@ -185,6 +204,10 @@ def test_contexts_and_templates_match_both_ways(template, context):
         "nth",
         "unit",
         "pump_x",
+        "to",
+        "so_far",
+        "first",
+        "window",
     }
     assert read - given - EVERYWHERE - local == set()
     assert given - read - {"page", "keep"} == set()

@@ -1,7 +1,6 @@
 """The full library: deep enough, whole, every fault found from what it would produce, every problem reported."""
 
 import shutil
-from random import Random
 
 import pytest
 
@@ -65,15 +64,19 @@ def findings_of(machine, fault):
 
 
 @pytest.mark.parametrize("name", ARCHETYPES)
-def test_ten_faults_at_random_are_found_in_eight_findings(shelf, name):
+def test_every_fault_is_found_in_eight_findings(shelf, name):
+    """Ten at random were asked for; all of them are tried, so that no seed is lucky."""
     machine = shelf.machine(name)
     model = compile_model(machine)
     before = prior(model, 8, shelf.tables.engine)
-    for fault in Random(f"faults of {name}").sample(sorted(machine.faults), 10):
+    missed = []
+    for fault in machine.faults:
         told = findings_of(machine, fault)
         assert len(told) <= FINDINGS
         chances = infer(model, before, Evidence(tuple(told))).fault_now()
-        assert max(chances, key=lambda f: chances[f]) == fault
+        if max(chances, key=lambda f: chances[f]) != fault:
+            missed.append(fault)
+    assert missed == []
 
 
 @pytest.mark.parametrize("name", ARCHETYPES)

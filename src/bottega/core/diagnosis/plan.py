@@ -37,11 +37,8 @@ class Step:
     parts_faults: tuple[str, ...]
     """The faults whose probability moves most, most moved first."""
     safety: bool
-
-    @property
-    def worth_it(self) -> bool:
-        """Return whether the check saves more than it costs."""
-        return self.safety or self.saving > 0
+    worth_it: bool
+    """Whether it is for safety, or saves more than it costs by an amount worth the talk."""
 
 
 @dataclass(frozen=True)
@@ -117,6 +114,7 @@ def plan(
             after[own],
             n < PREVIEWS,
             c == dangerous,
+            engine.least_saving_eur,
         )
         for n, (c, own, minutes, cost, saving) in enumerate(steps)
     ]
@@ -205,6 +203,7 @@ def _step(
     after: Floats,
     with_preview: bool,
     safety: bool,
+    least_saving: float,
 ) -> Step:
     outcomes: tuple[OutcomePreview, ...] = ()
     moved: tuple[str, ...] = ()
@@ -217,7 +216,7 @@ def _step(
         before = beam.belief @ beam.members
         spread = (chances[:, None] * np.abs(faults - before)).sum(axis=0)
         moved = tuple(model.fault_ids[i] for i in np.argsort(-spread, kind="stable")[:2] if spread[i] > 0.005)
-    return Step(check, way, minutes, cost, saving, outcomes, moved, safety)
+    return Step(check, way, minutes, cost, saving, outcomes, moved, safety, safety or saving > least_saving)
 
 
 def _top(model: DiagnosisModel, chances: Floats, count: int = 3) -> tuple[tuple[str, float], ...]:

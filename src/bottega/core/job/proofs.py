@@ -137,12 +137,13 @@ def current_station(job: Job, machine: MachineType) -> str:
     stamps = stations(job, machine)
     if job.handed_over is not None:
         return "handover"
-    order = [stamp.id for stamp in stamps]
+    passed = {"safe", "panel"} if job.checked() else set()
     must = {"call", "prove", "decide", "fit", "close", "proof", "handover"}
     for stamp in stamps:
-        if stamp.mark == "open" and (stamp.id in must or not any(s.mark == "done" for s in stamps[stamp.number :])):
+        later_done = any(other.mark == "done" for other in stamps[stamp.number :])
+        if stamp.mark == "open" and stamp.id not in passed and (stamp.id in must or not later_done):
             return stamp.id
-    return order[-1]
+    return stamps[-1].id
 
 
 def _causes(job: Job, machine: MachineType) -> list[tuple[str, str]]:

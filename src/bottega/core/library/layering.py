@@ -201,6 +201,9 @@ class Layering:
                 expected = "one of " + ", ".join(effect.states)
                 raise _misfit(where, f"{key}.outcomes.{name}", outcome.state, expected)
         if record.measure:
+            if record.measure.quantity not in self._tables.quantities:
+                expected = "one of " + ", ".join(self._tables.quantities)
+                raise _misfit(where, f"{key}.measure.quantity", record.measure.quantity, expected)
             for band, name in record.measure.bands.items():
                 if name not in record.outcomes:
                     expected = "one of " + ", ".join(record.outcomes)

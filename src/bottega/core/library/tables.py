@@ -66,6 +66,7 @@ class EngineTable(Record):
     verify_minutes: float = Field(ge=0)
     note_minutes: float = Field(ge=0)
     dangerous_above: float = Field(gt=0, lt=1)
+    least_saving_eur: float = Field(ge=0)
 
 
 class Trait(Record):
