@@ -10,9 +10,10 @@ from bottega.core.diagnosis.infer import Belief, ImpossibleEvidence, infer
 from bottega.core.diagnosis.model import compile_model, prior
 from bottega.core.diagnosis.plan import Plan, Step, plan
 from bottega.core.diagnosis.repairplan import Prices
-from bottega.core.job.events import Event
+from bottega.core.diagnosis.words import fault_title
+from bottega.core.job.events import Event, Opened, Rebased
 from bottega.core.job.findings import evidence_of
-from bottega.core.job.job import Job, fold
+from bottega.core.job.job import Job, fold, withdrawn_ids
 from bottega.core.job.state import Reaching
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.records import Plate
@@ -21,6 +22,8 @@ from bottega.core.shop import ShopSettings
 from bottega.store.log import UnknownJob
 
 ANSWERS_KEPT = 128
+CHANGED = 0.02
+"""A ranking counts as changed when a probability moves by more than this."""
 TELLING_EUR = 0.05
 """A question whose answers change the expected cost by less tells nothing."""
 
@@ -52,10 +55,39 @@ class Answer:
 def machine_of(workshop: Workshop, events: list[Event]) -> MachineType:
     """Return the machine type a job's opening names. Raises NotFound when the library has lost it."""
     opened = events[0].body
+    if not isinstance(opened, Opened):
+        raise NotFound("The log of this job does not begin with its opening.")
     try:
-        return workshop.machine(getattr(opened, "archetype", ""), getattr(opened, "sheet", None))
+        return workshop.machine(opened.archetype, opened.sheet, revision_of(events))
     except UnknownMachine as error:
         raise NotFound(f"The machine of this job is not in the library: {error}", "machine") from error
+
+
+def revision_of(events: list[Event]) -> str:
+    """Return the revision of the library a job is diagnosed with: that of its opening, or of its last change of sheet."""
+    gone = withdrawn_ids(events)
+    moved = [e.body.revision for e in events if isinstance(e.body, Rebased) and e.id not in gone]
+    opened = events[0].body
+    return moved[-1] if moved else opened.revision if isinstance(opened, Opened) else ""
+
+
+def newer_sheet(workshop: Workshop, answer: Answer) -> tuple[str, str] | None:
+    """Return (revision, what would change) when the job's sheet has a newer revision, or None.
+
+    The ranking under the newer sheet is computed and compared; what would change is said in a sentence.
+    """
+    job, machine = answer.job, answer.machine
+    present = workshop.machine(job.opened.archetype, job.opened.sheet)
+    if present.revision == machine.revision:
+        return None
+    fresh = diagnose_events(workshop, answer.number, list(job.events), workshop.settings, present)
+    (before, p), (after, q) = answer.ranking[0], fresh.ranking[0]
+    if before != after:
+        return present.revision, f"it would put {fault_title(present, after)} first, at {q:.0%}"
+    moved = max(abs(dict(fresh.ranking).get(fault, 0.0) - chance) for fault, chance in answer.ranking)
+    if moved < CHANGED:
+        return present.revision, "it would not change the ranking"
+    return present.revision, f"it would put {fault_title(present, after)} at {q:.0%} instead of {p:.0%}"
 
 
 def read_events(workshop: Workshop, number: str) -> list[Event]:
@@ -87,9 +119,11 @@ class _Kept:
     settings: ShopSettings
 
 
-def diagnose_events(workshop: Workshop, number: str, events: list[Event], settings: ShopSettings) -> Answer:
-    """Return the answer for a list of events, stored or not."""
-    machine = machine_of(workshop, events)
+def diagnose_events(
+    workshop: Workshop, number: str, events: list[Event], settings: ShopSettings, machine: MachineType | None = None
+) -> Answer:
+    """Return the answer for a list of events, stored or not; with another machine type than its own if one is given."""
+    machine = machine or machine_of(workshop, events)
     job = fold(events, machine.charge is not None)
     engine = workshop.shelf.tables.engine
     model = compile_model(machine)

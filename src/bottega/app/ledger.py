@@ -18,6 +18,7 @@ from bottega.core.job.events import (
     PanelRead,
     Proved,
     PutBack,
+    Rebased,
     Repaired,
     SetAside,
     StateChanged,
@@ -125,6 +126,8 @@ def describe(machine: MachineType, body: AnyBody) -> tuple[str, str]:
             ) + body.what, "" if body.undone else "to be undone before hand-over"
         case Noted():
             return "Note", body.text
+        case Rebased():
+            return "Newer sheet", f"diagnosed with revision {body.revision} from here on"
         case HandedOver():
             return "Handed over", body.advice
         case Withdrawn():

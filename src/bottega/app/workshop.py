@@ -7,9 +7,11 @@ from pathlib import Path
 
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.shelf import Shelf, shipped_shelf
+from bottega.core.library.yamlfile import Source, parse_yaml
 from bottega.core.shop import ShopSettings
 from bottega.store.database import Database, open_database
 from bottega.store.log import EventLog
+from bottega.store.sheets import SheetStore
 from bottega.store.shop import ShopStore
 
 
@@ -22,15 +24,33 @@ class Workshop:
     clock: Callable[[], datetime]
     log: EventLog = field(init=False)
     shop: ShopStore = field(init=False)
+    sheets: SheetStore = field(init=False)
+    past: dict[str, MachineType] = field(default_factory=dict)
+    """Machine types of earlier revisions by their hash: a job keeps the one it was diagnosed with."""
     answers: dict[tuple[str, int], object] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         self.log = EventLog(self.database)
         self.shop = ShopStore(self.database)
+        self.sheets = SheetStore(self.database)
+        for revision in self.sheets.all():
+            self.take(parse_yaml(revision.text.encode(), f"{revision.sheet}.yaml"))
 
-    def machine(self, archetype: str, sheet: str | None) -> MachineType:
-        """Return the machine type of a sheet or an archetype. Raises UnknownMachine."""
-        return self.shelf.machine(archetype, sheet)
+    def take(self, source: Source) -> None:
+        """Put a sheet on the shelf; the machine type it replaces stays for the jobs that were diagnosed with it."""
+        before = self.shelf
+        name = source.data.get("sheet") if isinstance(source.data, dict) else None
+        after = before.with_sheet(source)
+        if name in before.sheets:
+            replaced = before.machine(before.sheets[name].archetype, name)
+            self.past[replaced.revision] = replaced
+        self.shelf = after
+        self.answers.clear()
+
+    def machine(self, archetype: str, sheet: str | None, revision: str = "") -> MachineType:
+        """Return the machine type of a sheet or an archetype, at a past revision if that is known. Raises UnknownMachine."""
+        machine = self.shelf.machine(archetype, sheet)
+        return self.past.get(revision, machine) if revision != machine.revision else machine
 
     @property
     def settings(self) -> ShopSettings:

@@ -3,7 +3,7 @@
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import JSON, DateTime, ForeignKey, String, UniqueConstraint
+from sqlalchemy import JSON, DateTime, ForeignKey, String, Text, UniqueConstraint
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 
@@ -44,6 +44,20 @@ class SummaryRow(Base):
     job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id"), primary_key=True)
     seq: Mapped[int]
     body: Mapped[dict[str, Any]] = mapped_column(JSON)
+
+
+class SheetRow(Base):
+    """One revision of a model sheet written in this shop; ``seq`` counts from 1 within its sheet."""
+
+    __tablename__ = "sheet_revisions"
+    __table_args__ = (UniqueConstraint("sheet", "seq"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    sheet: Mapped[str] = mapped_column(String(60), index=True)
+    seq: Mapped[int]
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+    author: Mapped[str] = mapped_column(String(60))
+    text: Mapped[str] = mapped_column(Text)
 
 
 class MemberRow(Base):

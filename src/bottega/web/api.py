@@ -2,7 +2,7 @@
 
 import json
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
 
 from fastapi import APIRouter, Depends, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
@@ -13,10 +13,12 @@ from bottega.app.exchange import JobFile, export_job, import_job
 from bottega.app.measuring import take_reading
 from bottega.app.recording import parse_body, record
 from bottega.app.taking import open_job
+from bottega.core.library.records import ArchetypeFile, AssemblyFile, SheetFile
 from bottega.web.rendering import Page, render, workshop_of
 from bottega.web.security import checked_api
 
 router = APIRouter(prefix="/api/v1", tags=["v1"])
+LAYERS: dict[str, type[BaseModel]] = {"sheet": SheetFile, "assembly": AssemblyFile, "archetype": ArchetypeFile}
 Problem: dict[int | str, dict[str, Any]] = {
     status: {"description": text, "content": {"application/problem+json": {}}}
     for status, text in ((404, "Not found"), (409, "Not now, or the job has moved on"), (422, "A value to put right"))
@@ -166,6 +168,12 @@ async def bring_in(request: Request) -> Stored:
 def job_schema() -> dict[str, Any]:
     """Return the JSON Schema of an exported job."""
     return JobFile.model_json_schema()
+
+
+@router.get("/schema/{layer}.json", summary="JSON Schema of a library file")
+def library_schema(layer: Literal["sheet", "assembly", "archetype"]) -> dict[str, Any]:
+    """Return the JSON Schema of a sheet, an assembly or an archetype."""
+    return LAYERS[layer].model_json_schema()
 
 
 @router.get("/docs", include_in_schema=False)

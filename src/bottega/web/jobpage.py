@@ -4,7 +4,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from bottega.app.deciding import choices, not_known
-from bottega.app.diagnosing import Answer, questions, step_for
+from bottega.app.diagnosing import Answer, newer_sheet, questions, step_for
 from bottega.app.errors import AppError
 from bottega.app.ledger import LedgerRow, describe, ledger, not_mentioned
 from bottega.app.measuring import quantity_of, window_of
@@ -46,6 +46,8 @@ class JobPage:
     spent: float
     spent_money: float
     error: ErrorNote | None
+    newer: tuple[str, str] | None = None
+    """A newer revision of the sheet, and what it would change."""
     step: Step | None = None
     chosen: bool = False
     keep: str = ""
@@ -113,6 +115,7 @@ def job_page(workshop: Workshop, answer: Answer, asked: Asked, error: ErrorNote 
         "spent": minutes,
         "spent_money": minutes * workshop.settings.rate_per_hour / 60,
         "error": error,
+        "newer": newer_sheet(workshop, answer),
     }
     values.update(_STATION[values["sheet"]](workshop, answer, asked))
     return JobPage(**values)

@@ -195,6 +195,13 @@ class Noted(Body):
     text: Annotated[str, Field(min_length=1, max_length=2000)]
 
 
+class Rebased(Body):
+    """From here on the job is diagnosed with another revision of its sheet."""
+
+    kind: Literal["rebased"] = "rebased"
+    revision: str = Field(min_length=6, max_length=40)
+
+
 class HandedOver(Body):
     """The job was handed over."""
 
@@ -228,6 +235,7 @@ AnyBody = Annotated[
     | Waiting
     | Temporary
     | Noted
+    | Rebased
     | HandedOver
     | Withdrawn,
     Field(discriminator="kind"),

@@ -89,6 +89,26 @@ class Shelf:
             source.file, source.line_of(tuple(problem.key.split("."))), problem.key, problem.found, problem.expected
         )
 
+    def with_sheet(self, source: Source) -> "Shelf":
+        """Return a shelf with one sheet added or replaced, joined and so proved to fit. Raises LibraryError."""
+        record = validated(SheetFile, source)
+        if record.archetype not in self.archetypes:
+            expected = f"one of {', '.join(sorted(self.archetypes))}"
+            raise LibraryError.one(
+                source.file, source.line_of(("archetype",)), "archetype", f"'{record.archetype}'", expected
+            )
+        made = {key: machine for key, machine in self._made.items() if key[1] != record.sheet}
+        shelf = Shelf(
+            self.tables,
+            self.assemblies,
+            self.archetypes,
+            {**self.sheets, record.sheet: record},
+            {**self.sources, record.sheet: source},
+            made,
+        )
+        shelf.machine(record.archetype, record.sheet)
+        return shelf
+
     def machines(self) -> list[MachineType]:
         """Return every archetype alone, then every sheet, each joined. Raises LibraryError."""
         alone = [self.machine(name) for name in self.archetypes]

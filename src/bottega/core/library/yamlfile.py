@@ -19,9 +19,10 @@ Path_ = tuple[str | int, ...]
 class Source:
     """Plain data of one YAML file with the line number (from 1) at which each key path stands."""
 
-    def __init__(self, file: str, data: Any, lines: dict[Path_, int]) -> None:
+    def __init__(self, file: str, data: Any, lines: dict[Path_, int], text: str = "") -> None:
         self.file = file
         self.data = data
+        self.text = text
         self._lines = lines
 
     def line_of(self, path: Path_) -> int:
@@ -57,7 +58,34 @@ def parse_yaml(raw: bytes, file: str) -> Source:
     if root is None:
         raise LibraryError.one(file, 0, "", "an empty file", "a mapping")
     lines: dict[Path_, int] = {}
-    return Source(file, _plain(root, (), file, lines, set()), lines)
+    return Source(file, _plain(root, (), file, lines, set()), lines, text)
+
+
+def written(text: str, path: Path_, value: Any) -> str:
+    """Return YAML text with ``value`` set at a key path; missing parents are made, comments and order survive.
+
+    A path that ends in a list appends to it. Raises LibraryError when a parent is neither a mapping nor a list.
+    """
+    yaml = YAML()
+    yaml.width = 4096
+    yaml.preserve_quotes = True
+    data = yaml.load(text)
+    here = data
+    for depth, key in enumerate(path[:-1]):
+        if here.get(key) is None:
+            here[key] = {}
+        here = here[key]
+        if not isinstance(here, dict):
+            where = ".".join(str(part) for part in path[: depth + 1])
+            raise LibraryError.one("sheet", 0, where, type(here).__name__, "a mapping")
+    last = path[-1]
+    if isinstance(here.get(last), list):
+        here[last].append(value)
+    else:
+        here[last] = value
+    out = io.StringIO()
+    yaml.dump(data, out)
+    return out.getvalue()
 
 
 def _plain(node: Node, path: Path_, file: str, lines: dict[Path_, int], seen: set[int]) -> Any:
