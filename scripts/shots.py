@@ -37,6 +37,12 @@ SHOTS = [
     ("decide", "/jobs/0403/decide", DESKTOP, None),
     ("report", "/jobs/0398/report", DESKTOP, None),
     ("library", "/library", DESKTOP, None),
+    ("library-sheet", "/library/FD/calvessa-dritta-8?fault=position_sensor_bad", DESKTOP, None),
+    ("library-edit", "/library/FB/nembrio-f7/edit?job=0412", DESKTOP, None),
+    ("library-which", "/library/which?seen=-front,-knob", DESKTOP, None),
+    ("job-top-loader", "/jobs/0408/prove", DESKTOP, None),
+    ("job-stacked", "/jobs/0413/prove", DESKTOP, None),
+    ("panel", "/jobs/0408/panel", DESKTOP, None),
 ]
 
 

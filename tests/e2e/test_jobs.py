@@ -268,3 +268,31 @@ def test_the_dark_room(page: Page):
     expect(page.locator("html")).to_have_attribute("data-theme", "cellar")
     page.goto("/jobs/0403/prove")
     expect(page.locator("html")).to_have_attribute("data-theme", "cellar")
+
+
+def test_a_sheet_for_the_machine_on_the_bench(page: Page):
+    """From the job: a new sheet's value in a few fields, back on the job, which says that the sheet has changed."""
+    page.goto("/jobs/0403/prove?check=measure_brushes")
+    page.locator(".titleblock .sheetlink").click()
+    page.locator("form[action$='/value'] select[name=key]").select_option("brush_mm")
+    page.locator("form[action$='/value'] input[name=low]").fill("14")
+    page.locator("form[action$='/value'] input[name=high]").fill("40")
+    page.locator("form[action$='/value'] input[name=unit]").fill("millimeter")
+    page.get_by_role("button", name="Keep the value").click()
+    expect(page).to_have_url(re.compile("/jobs/0403/"))
+    expect(page.locator("#main")).to_contain_text("The sheet has been changed since")
+    answer(page, "Use it")
+    expect(page.locator("#main")).not_to_contain_text("The sheet has been changed since")
+
+
+def test_which_machine_is_it(page: Page):
+    page.goto("/library/which")
+    for trait, key in (("It opens at the front", "1"), ("belt is seen", "2")):
+        expect(page.locator("#main")).to_contain_text(trait)
+        first = page.locator("#main h2").first
+        while trait not in first.inner_text():
+            page.keyboard.press("2")
+            page.wait_for_load_state()
+        page.keyboard.press(key)
+        page.wait_for_load_state()
+    expect(page.locator("#main")).to_contain_text("direct drive")

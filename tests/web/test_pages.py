@@ -8,7 +8,7 @@ from jinja2 import meta
 
 from bottega.app.diagnosing import diagnose
 from bottega.core.job.proofs import STATIONS
-from bottega.web import bench, call, jobpage, library, report, shop
+from bottega.web import bench, call, jobpage, library, report, sheets, shop
 from bottega.web.rendering import TEMPLATES, make_environment
 from bottega.web.text import install_filters
 
@@ -136,6 +136,9 @@ CONTEXTS = [
     ("library/machine.html", library.MachinePage),
     ("library/which.html", library.KeyPage),
     ("library/report.html", library.LibraryReport),
+    ("library/new.html", sheets.NewSheetPage),
+    ("library/edit.html", sheets.EditPage),
+    ("library/import.html", sheets.ImportPage),
     ("report/page.html", report.ReportPage),
     ("shop/page.html", shop.ShopPage),
 ]

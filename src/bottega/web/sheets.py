@@ -230,7 +230,11 @@ def _typed(form: FormData) -> dict[str, str]:
 
 async def _file(form: FormData) -> bytes:
     upload = form.get("file")
-    return await upload.read(MAX_BYTES + 1) if isinstance(upload, UploadFile) else b""
+    if not isinstance(upload, UploadFile):
+        return b""
+    raw = await upload.read(MAX_BYTES + 1)
+    await upload.close()
+    return raw
 
 
 def _rows(text: str) -> list[dict[str, str]]:

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from tests.core.diagnosis.small import random_machine
 
-from bottega.core.diagnosis.evidence import Evidence, answered, said
+from bottega.core.diagnosis.evidence import Evidence, answered, read_code, said
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.model import compile_model, prior
 from bottega.core.diagnosis.plan import plan
@@ -86,6 +86,30 @@ def test_the_school_that_swaps_checks_less(shelf, model, f7):
     swap = steps_for(shelf, model, called, prices=replace(PRICES, prove_at=0.0))
     assert swap.expected_cost < prove.expected_cost
     assert swap.steps[0].saving < prove.steps[0].saving
+
+
+def test_a_shop_that_proves_first_goes_on_until_the_part_is_proved(shelf):
+    """A slow drive code: following the first step of a shop that proves first ends above its mark of proof."""
+    machine = shelf.machine("FD", "calvessa-dritta-8")
+    model = compile_model(machine)
+    told = [said(n, machine.complaints[n], 0) for n in ("says_jerks", "says_no_turn")]
+    told.append(read_code("c", machine.codes["cE5"], True, 0, 0.97))
+    reasons = []
+    for _ in range(10):
+        step = steps_for(shelf, model, told).next
+        if step is None:
+            break
+        reasons.append(step_reason(machine, step))
+        states = machine.faults["position_sensor_bad"].effects.get(
+            step.check.effect, machine.effects[step.check.effect].background
+        )
+        k = max(range(len(states)), key=lambda i: states[i])
+        outcome = max(step.check.outcomes, key=lambda o: o.chances[k])
+        told.append(answered(step.check.id, step.check, outcome.id, 0))
+    chances = infer(model, prior(model, 7, shelf.tables.engine), Evidence(tuple(told))).fault_now()
+    assert chances["position_sensor_bad"] >= PRICES.prove_at
+    assert len(told) - 3 < 10
+    assert reasons
 
 
 @pytest.mark.parametrize("seed", range(12))

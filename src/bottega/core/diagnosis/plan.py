@@ -1,7 +1,7 @@
 """The next step: the check whose expected saving is largest for what it costs to reach and do."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -38,7 +38,9 @@ class Step:
     """The faults whose probability moves most, most moved first."""
     safety: bool
     worth_it: bool
-    """Whether it is for safety, or saves more than it costs by an amount worth the talk."""
+    """Whether it is for safety, proves a part, or saves more than it costs by an amount worth the talk."""
+    proves: str | None = None
+    """The fault it proves, when the shop proves first and nothing else is worth checking."""
 
 
 @dataclass(frozen=True)
@@ -62,6 +64,10 @@ class _Beam:
     members: Floats
 
 
+PLAUSIBLE = 0.25
+"""Below this a leading fault is not worth proving for its own sake."""
+TELLS = 0.04
+"""A check that moves the leading fault by less than this on average does not prove it."""
 PREVIEWS = 12
 """How many steps get their outcome previews."""
 
@@ -118,7 +124,50 @@ def plan(
         )
         for n, (c, own, minutes, cost, saving) in enumerate(steps)
     ]
+    if prices.prove_at > 0 and not any(step.worth_it for step in ranked):
+        ranked = _proving_first(model, beam, prices.prove_at, ranked, chances, after, owner, checks)
     return Plan(tuple(ranked), base)
+
+
+def _proving_first(
+    model: DiagnosisModel,
+    beam: _Beam,
+    prove_at: float,
+    ranked: list[Step],
+    chances: Floats,
+    after: Floats,
+    owner: Ints,
+    checks: list[Check],
+) -> list[Step]:
+    """Return the steps with the check in front that tells most per cost about a leading part not proved yet, if any."""
+    faults = beam.belief @ beam.members
+    leading = int(np.argmax(faults))
+    name, now = model.fault_ids[leading], float(faults[leading])
+    if not PLAUSIBLE < now < prove_at or any(r.do != "part" for r in model.machine.repairs_of(name)):
+        return ranked
+    moved = chances * np.abs(after @ beam.members[:, leading] - now)
+    told = dict(
+        zip((c.id for c in checks), np.bincount(owner, weights=moved, minlength=len(checks)).tolist(), strict=True)
+    )
+    best = max(ranked, key=lambda step: told[step.check.id] / step.cost)
+    if told[best.check.id] < TELLS:
+        return ranked
+    own = np.flatnonzero(owner == next(c for c, check in enumerate(checks) if check.id == best.check.id))
+    shown = _step(
+        model,
+        beam,
+        best.check,
+        best.reach,
+        best.minutes,
+        best.cost,
+        best.saving,
+        chances[own],
+        after[own],
+        True,
+        False,
+        0,
+    )
+    return [replace(shown, worth_it=True, proves=name), *(step for step in ranked if step is not best)]
 
 
 def _reached(model: DiagnosisModel, state: MachineState, reaching: Reaching) -> dict[str, dict[tuple[str, str], float]]:

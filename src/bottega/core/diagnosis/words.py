@@ -40,6 +40,8 @@ def step_reason(machine: MachineType, step: Step) -> str:
     """Return one sentence on why this step comes next."""
     if step.safety:
         return "Safety first: a dangerous fault is plausible, and this tells."
+    if step.proves:
+        return f"The shop proves first: {fault_phrase(machine, step.proves)} is not proved yet, and this tells most about it."
     if len(step.parts_faults) >= 2:
         first, second = (fault_phrase(machine, fault) for fault in step.parts_faults[:2])
         return f"It parts {first} from {second}."

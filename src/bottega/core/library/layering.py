@@ -30,6 +30,7 @@ from bottega.core.library.records import (
     Repair,
     ServiceStep,
     SheetFile,
+    Window,
 )
 from bottega.core.library.tables import Tables
 
@@ -76,6 +77,8 @@ class Layering:
         operations = {name: op for assembly in assemblies for name, op in assembly.operations.items()}
         operations = {**operations, **archetype.operations, **(sheet.operations if sheet else {})}
         repairs = _repairs((n, r) for n, (_, r) in fault_records.items())
+        values = {**archetype.values, **(sheet.values if sheet else {})}
+        self._units(checks, values, sheet.sheet if sheet else archetype.archetype)
         return MachineType(
             archetype=archetype.archetype,
             sheet=sheet.sheet if sheet else None,
@@ -105,9 +108,21 @@ class Layering:
             operations={name: op for name, op in operations.items() if name not in archetype.omit.operations},
             service=self._service(assemblies, sheet, checks) if "board" in components else {},
             calibration=sheet.calibration if sheet else (),
-            values={**archetype.values, **(sheet.values if sheet else {})},
+            values=values,
             places={name: place for name, place in archetype.places.items() if name in components},
         )
+
+    def _units(self, checks: dict[str, Check], values: dict[str, Window], home: str) -> None:
+        """Refuse an expected value whose unit is not that of what is measured against it."""
+        for check in checks.values():
+            if check.measure is None:
+                continue
+            unit = self._tables.quantities[check.measure.quantity].unit
+            known = {f"values.{check.measure.value}": values.get(check.measure.value)}
+            known[f"checks.{check.id}.measure.generic"] = check.measure.generic
+            for key, window in known.items():
+                if window is not None and window.unit != unit:
+                    raise _misfit(home, f"{key}.unit", window.unit, f"{unit}, the unit of '{check.name}'")
 
     def _known_reads(self, assembly: AssemblyFile) -> None:
         for kind, reads in (
