@@ -5,6 +5,7 @@ from tests.conftest import Clock, new_id
 
 from bottega.app.diagnosing import diagnose, newer_sheet
 from bottega.app.errors import AppError, BadValue, NotFound, Stale
+from bottega.app.exchange import export_job, import_job
 from bottega.app.recording import parse_body, record
 from bottega.app.sheets import (
     BrokenSheet,
@@ -21,6 +22,7 @@ from bottega.app.sheets import (
     take_incoming,
     text_of,
 )
+from bottega.app.taking import open_job
 from bottega.app.workshop import open_workshop
 from bottega.core.library.shelf import shipped_shelf
 
@@ -221,3 +223,23 @@ def test_unknown_sheets_and_makers(workshop, uno):
         new_sheet(workshop, "", "x", "FI", {}, WHO)
     with pytest.raises(BadValue, match="Latin letter"):
         new_sheet(workshop, "Ж", "Ж", "FI", {}, WHO)
+
+
+def test_a_job_without_a_sheet_is_moved_onto_a_new_one(workshop):
+    opened = {"archetype": "FI", "age_years": 5, "place": "Quay"}
+    number = open_job(workshop, opened, "It hums and the drum stands", [], WHO, new_id()).number
+    made = new_sheet(workshop, "Brix", "Uno 3", "FI", {"heater_w": "1200"}, WHO)
+    moved = record(
+        workshop, number, parse_body({"kind": "rebased", "revision": made.revision, "sheet": made.sheet}), WHO, new_id()
+    )
+    assert moved.machine.title == "Brix Uno 3"
+    for bad in ({"sheet": "ghost"}, {"sheet": F7}, {"revision": "000000000000", "sheet": made.sheet}):
+        with pytest.raises(AppError):
+            record(workshop, number, parse_body({"kind": "rebased", "revision": made.revision, **bad}), WHO, new_id())
+    exported = export_job(workshop, number).model_dump_json().encode()
+    other = open_workshop(None, Clock())
+    with pytest.raises(AppError, match="not in the library"):
+        import_job(other, exported)
+    take_incoming(other, incoming(other, text_of(workshop, made.sheet).encode()), {}, WHO)
+    assert import_job(other, exported).machine.title == "Brix Uno 3"
+    other.close()

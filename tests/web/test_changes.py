@@ -179,6 +179,15 @@ def test_a_sheet_from_new_to_file(browser, demo):
     assert file.text in browser.get("/library/sheets.yaml").text + "\n"
 
 
+def test_a_sheet_for_a_job_that_has_none(browser, demo):
+    page = browser.get("/library/new?job=0410").text
+    assert 'value="1900"' in page
+    made = browser.form("/library/new", maker="Brix", model="Due", archetype="FB", job="0410", plate_heater_w="1900")
+    assert made.headers["location"] == "/library/FB/brix-due/edit?job=0410"
+    assert diagnose(demo, "0410").machine.title == "Brix Due"
+    assert browser.get("/jobs/0410/prove").status_code == 200
+
+
 def test_a_broken_sheet_comes_back_with_its_lines_and_its_text(browser, demo):
     text = browser.get(f"{F7}/yaml").text.replace("low: 165", "low: high up")
     page = browser.form(f"{F7}/raw", seen=0, text=text)

@@ -58,6 +58,7 @@ def test_htmx_gets_the_fragment_that_the_page_includes(reader):
         "/jobs/9999",
         "/jobs/9999/prove",
         "/jobs/0412/dance",
+        "/library/FI/nembrio-f7",
         "/library/ZZ",
         "/library/FB?fault=ghost",
         "/library/FB?seen=ghost:free",

@@ -58,17 +58,28 @@ def machine_of(workshop: Workshop, events: list[Event]) -> MachineType:
     if not isinstance(opened, Opened):
         raise NotFound("The log of this job does not begin with its opening.")
     try:
-        return workshop.machine(opened.archetype, opened.sheet, revision_of(events))
+        return workshop.machine(opened.archetype, sheet_of(events), revision_of(events))
     except UnknownMachine as error:
         raise NotFound(f"The machine of this job is not in the library: {error}", "machine") from error
 
 
 def revision_of(events: list[Event]) -> str:
     """Return the revision of the library a job is diagnosed with: that of its opening, or of its last change of sheet."""
-    gone = withdrawn_ids(events)
-    moved = [e.body.revision for e in events if isinstance(e.body, Rebased) and e.id not in gone]
+    moved = _moves(events)
     opened = events[0].body
-    return moved[-1] if moved else opened.revision if isinstance(opened, Opened) else ""
+    return moved[-1].revision if moved else opened.revision if isinstance(opened, Opened) else ""
+
+
+def sheet_of(events: list[Event]) -> str | None:
+    """Return the sheet a job is diagnosed with: the last one it was moved to, or that of its opening; None for none."""
+    named = [move.sheet for move in _moves(events) if move.sheet]
+    opened = events[0].body
+    return named[-1] if named else opened.sheet if isinstance(opened, Opened) else None
+
+
+def _moves(events: list[Event]) -> list[Rebased]:
+    gone = withdrawn_ids(events)
+    return [event.body for event in events if isinstance(event.body, Rebased) and event.id not in gone]
 
 
 def newer_sheet(workshop: Workshop, answer: Answer) -> tuple[str, str] | None:
@@ -77,7 +88,7 @@ def newer_sheet(workshop: Workshop, answer: Answer) -> tuple[str, str] | None:
     The ranking under the newer sheet is computed and compared; what would change is said in a sentence.
     """
     job, machine = answer.job, answer.machine
-    present = workshop.machine(job.opened.archetype, job.opened.sheet)
+    present = workshop.machine(machine.archetype, machine.sheet)
     if present.revision == machine.revision:
         return None
     fresh = diagnose_events(workshop, answer.number, list(job.events), workshop.settings, present)

@@ -9,9 +9,11 @@ from bottega.app.diagnosing import Answer, diagnose, machine_of, read_events
 from bottega.app.errors import BadValue, Refused, Stale
 from bottega.app.measuring import judged
 from bottega.app.workshop import Workshop
-from bottega.core.job.events import AnyBody, Checked, Event, Withdrawn
+from bottega.core.job.events import AnyBody, Checked, Event, Rebased, Withdrawn
 from bottega.core.job.job import fold
 from bottega.core.job.rules import JobRefusal, allow
+from bottega.core.library.machine_type import MachineType
+from bottega.core.library.shelf import UnknownMachine
 from bottega.store.log import LogMoved
 
 _BODY: TypeAdapter[AnyBody] = TypeAdapter(AnyBody)
@@ -40,6 +42,8 @@ def record(
     job = fold(events, machine.charge is not None)
     if isinstance(body, Checked) and body.reading is not None:
         event = event.model_copy(update={"body": judged(workshop, job, machine, body)})
+    if isinstance(body, Rebased):
+        machine = _moved_to(workshop, machine, body)
     try:
         allow(job, machine, event.body)
     except JobRefusal as error:
@@ -74,6 +78,17 @@ def undo(workshop: Workshop, number: str, author: str, event_id: str, seen: int 
     if last is None:
         raise Refused("There is nothing to withdraw but the opening of the job.")
     return record(workshop, number, Withdrawn(event=last.id), author, event_id, seen)
+
+
+def _moved_to(workshop: Workshop, machine: MachineType, body: Rebased) -> MachineType:
+    """Return the machine type as it was, once the sheet moved to is known to fit it. Raises BadValue."""
+    try:
+        target = workshop.machine(machine.archetype, body.sheet or machine.sheet)
+    except UnknownMachine as error:
+        raise BadValue(f"Found the sheet '{body.sheet}', expected one of the library: {error}.", "sheet") from error
+    if body.revision != target.revision:
+        raise BadValue(f"Found revision '{body.revision}', expected the present one, {target.revision}.", "revision")
+    return machine
 
 
 def _event(workshop: Workshop, body: AnyBody, author: str, event_id: str) -> Event:

@@ -79,8 +79,6 @@ def checked_opening(workshop: Workshop, raw: dict[str, Any]) -> tuple[MachineTyp
         machine = workshop.machine(raw.get("archetype") or "", raw.get("sheet") or None)
     except UnknownMachine as error:
         raise BadValue(f"Which machine is it? {str(error).capitalize()}.", "machine") from error
-    if machine.sheet and workshop.shelf.sheets[machine.sheet].archetype != machine.archetype:
-        raise BadValue(f"The sheet {machine.title} is not of archetype {machine.archetype}.", "machine")
     try:
         return machine, Opened.model_validate({**raw, "sheet": machine.sheet, "revision": machine.revision})
     except ValidationError as error:

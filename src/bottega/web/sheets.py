@@ -7,7 +7,9 @@ from fastapi import APIRouter, Depends, Request, Response
 from fastapi.responses import RedirectResponse
 from starlette.datastructures import FormData, UploadFile
 
+from bottega.app.diagnosing import diagnose
 from bottega.app.errors import AppError, BadValue, NotFound
+from bottega.app.recording import record
 from bottega.app.sheets import (
     BrokenSheet,
     Incoming,
@@ -24,6 +26,7 @@ from bottega.app.sheets import (
     take_incoming,
     text_of,
 )
+from bottega.core.job.events import Rebased
 from bottega.core.library.errors import Problem
 from bottega.core.library.machine_type import Check, MachineType
 from bottega.core.library.yamlfile import MAX_BYTES
@@ -44,6 +47,7 @@ class NewSheetPage:
     archetypes: list[tuple[str, str]]
     plate_fields: tuple[tuple[str, str], ...]
     typed: dict[str, str]
+    job: str
     error: ErrorNote | None
 
 
@@ -79,15 +83,26 @@ class ImportPage:
 
 
 @router.get("/new")
-def new_page(request: Request) -> Response:
-    """Show the form of a new sheet."""
-    return _new(request, {}, None, 200)
+def new_page(request: Request, job: str = "") -> Response:
+    """Show the form of a new sheet, filled from a job's machine and rating plate if one is named."""
+    typed = {"job": job}
+    if job:
+        answer = diagnose(workshop_of(request), job)
+        plate = answer.job.opened.plate.model_dump()
+        typed |= {
+            f"plate_{key}": f"{value:g}" if isinstance(value, float) else str(value)
+            for key, value in plate.items()
+            if value
+        }
+        typed["archetype"] = answer.machine.archetype
+    return _new(request, typed, None, 200)
 
 
 @router.post("/new", dependencies=[Depends(checked_form)])
 async def make_sheet(request: Request) -> Response:
     """Make a new sheet."""
-    typed = _typed(await request.form())
+    form = await request.form()
+    typed = _typed(form)
     plate = {key: typed.get(f"plate_{key}", "") for key, _ in PLATE_FIELDS}
     try:
         machine = new_sheet(
@@ -100,7 +115,21 @@ async def make_sheet(request: Request) -> Response:
         )
     except AppError as error:
         return _new(request, typed, ErrorNote(str(error), error.field, typed), error.status)
-    return RedirectResponse(f"/library/{machine.archetype}/{machine.sheet}/edit", status_code=303)
+    job = typed.get("job", "")
+    if job:
+        move = Rebased(revision=machine.revision, sheet=machine.sheet)
+        try:
+            record(workshop_of(request), job, move, author_of(request), str(form.get("event_id", "")))
+        except AppError as error:
+            return _new(
+                request,
+                typed,
+                ErrorNote(f"The sheet is made, but the job stays without it: {error}", "job", typed),
+                error.status,
+            )
+    return RedirectResponse(
+        f"/library/{machine.archetype}/{machine.sheet}/edit" + (f"?job={job}" if job else ""), status_code=303
+    )
 
 
 @router.get("/sheets.yaml")
@@ -188,7 +217,7 @@ async def change_sheet(request: Request, archetype: str, sheet: str, what: str) 
 
 def _new(request: Request, typed: dict[str, str], error: ErrorNote | None, status: int) -> Response:
     kinds = [(name, record.name) for name, record in workshop_of(request).shelf.archetypes.items()]
-    context = NewSheetPage(Page("A new sheet", "library"), kinds, PLATE_FIELDS, typed, error)
+    context = NewSheetPage(Page("A new sheet", "library"), kinds, PLATE_FIELDS, typed, typed.get("job", ""), error)
     return render(request, "library/new.html", context, status)
 
 

@@ -196,10 +196,11 @@ class Noted(Body):
 
 
 class Rebased(Body):
-    """From here on the job is diagnosed with another revision of its sheet."""
+    """From here on the job is diagnosed with another revision of its sheet, or with a sheet where it had none."""
 
     kind: Literal["rebased"] = "rebased"
     revision: str = Field(min_length=6, max_length=40)
+    sheet: Id | None = None
 
 
 class HandedOver(Body):

@@ -48,6 +48,8 @@ class Shelf:
             raise UnknownMachine(sheet, sorted(self.sheets))
         if archetype not in self.archetypes:
             raise UnknownMachine(archetype, sorted(self.archetypes))
+        if sheet is not None and self.sheets[sheet].archetype != archetype:
+            raise UnknownMachine(f"{archetype}/{sheet}", [f"{self.sheets[sheet].archetype}/{sheet}"])
         key = (archetype, sheet)
         if key not in self._made:
             self._made[key] = self._joined(archetype, sheet)
