@@ -88,13 +88,15 @@ def replay(workshop: Workshop, file: JobFile) -> None:
     """Put every event of a file through the rules. Raises BadValue naming the event that breaks them."""
     try:
         fold(file.events)
-        machine = machine_of(workshop, file.events)
+        machine_of(workshop, file.events)
     except BrokenLog as error:
         raise BadValue(f"The file is not a whole job: {error}.", "file") from error
     if len({event.id for event in file.events}) != len(file.events):
         raise BadValue("Two events of the file have the same id, expected each once.", "file")
     for place in range(1, len(file.events)):
+        before = file.events[:place]
+        machine = machine_of(workshop, before)
         try:
-            allow(fold(file.events[:place], machine.charge is not None), machine, file.events[place].body)
+            allow(fold(before, machine.charge is not None), machine, file.events[place].body)
         except JobRefusal as error:
             raise BadValue(f"Event {place + 1} of the file could not have happened: {error}", "file") from error

@@ -86,6 +86,8 @@ def _moved_to(workshop: Workshop, machine: MachineType, body: Rebased) -> Machin
         target = workshop.machine(machine.archetype, body.sheet or machine.sheet)
     except UnknownMachine as error:
         raise BadValue(f"Found the sheet '{body.sheet}', expected one of the library: {error}.", "sheet") from error
+    if target is machine:
+        raise Refused("The job is diagnosed with this sheet already.", "revision")
     if body.revision != target.revision:
         raise BadValue(f"Found revision '{body.revision}', expected the present one, {target.revision}.", "revision")
     return machine

@@ -12,7 +12,6 @@ from bottega.core.job.events import (
     Opened,
     PanelRead,
     PutBack,
-    Rebased,
     Repaired,
     SetAside,
     StateChanged,
@@ -80,8 +79,6 @@ def allow(job: Job, machine: MachineType, body: AnyBody) -> None:
             raise JobRefusal(f"'{body.what}' is not in place, so it cannot be undone.", "what")
         case HandedOver():
             _hand_over(job, machine)
-        case Rebased() if body.revision == machine.revision:
-            raise JobRefusal("The job is diagnosed with this revision already.", "revision")
         case Withdrawn():
             _withdrawn(job, body)
         case _:
