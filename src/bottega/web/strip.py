@@ -10,6 +10,7 @@ LEFT, WIDTH = 128.0, 1112.0
 FIRST_HOUR, LAST_HOUR = 8, 18
 SHORTEST_MIN = 20
 SHORTEST_VISIT_MIN = 75
+ROOM_FOR_NUMBER = 40.0
 
 
 @dataclass(frozen=True)
@@ -63,14 +64,9 @@ def today_strip(sheets: list[BenchSheet], workshop: Workshop) -> Strip | None:
         ]
         for author in dict.fromkeys(event.author for event in stamps):
             own = [_hour(event.at) for event in stamps if event.author == author]
-            _add(
-                people[author],
-                min(own),
-                max(max(own), min(own) + SHORTEST_MIN / 60),
-                sheet.number,
-                sheet.place,
-                True,
-            )
+            began = max(min(own), _end(people[author]))
+            ended = min(max(max(own), min(own) + SHORTEST_MIN / 60), _hour(now))
+            _add(people[author], began, ended, sheet.number, sheet.place, True)
         if sheet.lane == "person":
             author = stamps[-1].author if stamps else min(free, key=lambda name: free[name])
             length = max(sheet.minutes or 0, SHORTEST_VISIT_MIN) / 60
@@ -87,7 +83,15 @@ def _add(tasks: list[Task], start: float, end: float, number: str, place: str, p
     width = _x(end) - _x(start)
     text = f"{number} {place}"
     room = max(4, int(width / 6.2) - 1)
+    if width < ROOM_FOR_NUMBER:
+        text = ""
     tasks.append(Task(_x(start), width, number, text if len(text) <= room else text[: room - 1].rstrip() + "…", past))
+
+
+def _end(tasks: list[Task]) -> float:
+    """Return the hour at which the last thing done so far ends; nobody does two things at once."""
+    ends = [FIRST_HOUR + (t.x + t.width - LEFT) * (LAST_HOUR - FIRST_HOUR) / WIDTH for t in tasks if t.past]
+    return max(ends, default=0.0)
 
 
 def _hour(moment: datetime) -> float:
