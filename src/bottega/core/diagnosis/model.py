@@ -20,7 +20,7 @@ class DiagnosisModel:
 
     ``sets`` (H, 3) holds fault indices padded with -1; row 0 is the empty set, rows 1..F the single faults.
     ``states`` (E, H, K) is P(state | set), zero beyond an effect's own states. ``members`` (H, F) is 1 where the fault
-    is in the set. ``pair_row`` (F+1, F+1) finds the row of a set of at most two (index -1 means no fault).
+    is in the set. ``answers`` holds P(outcome | state) by check, (O, K). ``pair_row`` (F+1, F+1) finds the row of a set of at most two (index -1 means no fault).
     """
 
     machine: MachineType
@@ -31,6 +31,7 @@ class DiagnosisModel:
     members: Floats
     pair_row: Ints
     touches: NDArray[np.bool_]
+    answers: dict[str, Floats]
 
     def fault_index(self, fault: str) -> int:
         """Return the index of a fault. Raises ValueError for an unknown one."""
@@ -73,7 +74,8 @@ def compile_model(machine: MachineType) -> DiagnosisModel:
     pair_row[sets[small, 0], sets[small, 1]] = small
     pair_row[sets[small, 1], sets[small, 0]] = small
     touches = np.array([[effect in machine.faults[f].effects for effect in effect_ids] for f in fault_ids], dtype=bool)
-    return DiagnosisModel(machine, fault_ids, effect_ids, sets, states, members, pair_row, touches)
+    answers = {check.id: np.array([o.chances for o in check.outcomes]) for check in machine.checks.values()}
+    return DiagnosisModel(machine, fault_ids, effect_ids, sets, states, members, pair_row, touches, answers)
 
 
 def prior(

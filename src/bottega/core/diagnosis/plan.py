@@ -212,16 +212,18 @@ def _look_ahead(
     model: DiagnosisModel, beam: _Beam, checks: list[Check], present: dict[int, Floats]
 ) -> tuple[Floats, Floats, Ints]:
     """Return per outcome of every check: its chance (R,), the belief after it (R, N), and the check's number (R,)."""
-    rows, owner = [], []
+    rows: list[Floats] = []
+    owner: list[int] = []
     for c, check in enumerate(checks):
         e = model.effect_index(check.effect)
-        states = model.states[e, beam.rows] * present.get(e, 1.0)
-        states = states / states.sum(axis=1, keepdims=True)
-        for outcome in check.outcomes:
-            likelihood = states[:, : len(outcome.chances)] @ np.array(outcome.chances)
-            rows.append(likelihood * beam.belief)
-            owner.append(c)
-    joint = np.array(rows)
+        states = model.states[e, beam.rows]
+        if e in present:
+            states = states * present[e]
+            states = states / states.sum(axis=1, keepdims=True)
+        answers = model.answers[check.id]
+        rows.append(((states[:, : answers.shape[1]] @ answers.T) * beam.belief[:, None]).T)
+        owner += [c] * len(answers)
+    joint = np.concatenate(rows)
     chances = joint.sum(axis=1)
     after = joint / np.maximum(chances, 1e-300)[:, None]
     return chances, after, np.array(owner, dtype=np.intp)
