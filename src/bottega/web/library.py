@@ -123,7 +123,7 @@ def report_page(request: Request) -> Response:
         problems=check_library(shelf),
         pairs=[(machine, pair) for machine in alone for pair in inseparable(machine)],
         counts=stats(shelf),
-        lacking=[(machine, _missing(machine)) for machine in sheets],
+        lacking=[(machine, _guessed(machine)) for machine in sheets],
     )
     return render(request, "library/report.html", context)
 
@@ -175,6 +175,11 @@ def _missing(machine: MachineType) -> list[Check]:
     """Return the measurements for which neither sheet nor plate gives a value, so that a generic window stands in."""
     measured = [check for check in machine.checks.values() if check.measure]
     return [c for c in measured if c.measure and c.measure.value not in machine.values and not c.measure.physics]
+
+
+def _guessed(machine: MachineType) -> list[Check]:
+    """Return the measurements whose generic window is no more than a guess: those a sheet would sharpen."""
+    return [c for c in _missing(machine) if c.measure and c.measure.generic and c.measure.generic.grade == "guessed"]
 
 
 def _card(machine: MachineType) -> Card:
