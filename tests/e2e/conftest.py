@@ -63,12 +63,18 @@ def chromium() -> Iterator[Browser]:
         browser.close()
 
 
+def expected(text: str) -> bool:
+    """Return whether a console error is meant to be: an answer of 4xx, or a request given up because the page went on."""
+    given_up = ("htmx:afterRequest", "htmx:sendAbort", "htmx:sendError", "htmx:onLoadError")
+    return "status of 4" in text or text.startswith(given_up)
+
+
 def opened(chromium: Browser, address: str, width: int, height: int, **options) -> Iterator[Page]:
     context = chromium.new_context(viewport={"width": width, "height": height}, base_url=address, **options)
     page = context.new_page()
     problems: list[str] = []
     page.on("pageerror", lambda error: problems.append(str(error)))
-    page.on("console", lambda m: problems.append(m.text) if m.type == "error" and "status of 4" not in m.text else None)
+    page.on("console", lambda m: problems.append(m.text) if m.type == "error" and not expected(m.text) else None)
     expect.set_options(timeout=15_000)
     yield page
     context.close()
