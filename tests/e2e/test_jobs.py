@@ -296,3 +296,10 @@ def test_which_machine_is_it(page: Page):
         page.keyboard.press(key)
         page.wait_for_load_state()
     expect(page.locator("#main")).to_contain_text("direct drive")
+
+
+def test_the_report_prints(page: Page):
+    page.goto("/jobs/0391/report")
+    page.evaluate("window.print = () => { document.title = 'printed'; }")
+    page.get_by_role("button", name="Print it").click()
+    expect(page).to_have_title("printed")

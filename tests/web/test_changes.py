@@ -153,6 +153,19 @@ def test_settings_members_author_and_theme(browser, demo):
     assert 'data-theme="cellar"' in browser.get("/").text
 
 
+def test_a_shop_on_us_customary_units_reads_inches_beside_millimetres(browser, demo):
+    address = "/jobs/0412/prove?check=measure_standpipe"
+    assert "mm, that is" not in browser.get(address).text
+    browser.form("/shop", units="us", mains_v="120", mains_hz="60", currency="USD")
+    assert "Expected 500 to 1000 mm, that is 19.7 to 39.4 in" in browser.get(address).text
+
+
+def test_the_sets_of_faults_reach_the_api(browser):
+    sets = browser.get("/api/v1/jobs/0412/diagnosis").json()["sets"]
+    assert sets[0]["faults"] == ["rotor_slips"]
+    assert sets == sorted(sets, key=lambda item: -item["probability"])
+
+
 F7 = "/library/FB/nembrio-f7"
 VALUE = {
     "key": "pump_coil_ohm",

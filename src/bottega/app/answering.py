@@ -31,6 +31,13 @@ class OutcomeItem(BaseModel):
     after: list[FaultItem]
 
 
+class SetItem(BaseModel):
+    """Faults that are there together, with the probability of just this set; no fault is nothing wrong."""
+
+    faults: list[str]
+    probability: float
+
+
 class StepItem(BaseModel):
     """A next step: saving and cost in the library's euro, minutes with reaching."""
 
@@ -57,6 +64,7 @@ class Diagnosis(BaseModel):
     expected_cost: float
     leading: str
     ranking: list[FaultItem]
+    sets: list[SetItem]
     weights: list[WeightItem]
     conflict: float
     repeat: str | None
@@ -98,6 +106,7 @@ def diagnosis_of(answer: Answer, most: int = 10) -> Diagnosis:
         expected_cost=answer.plan.expected_cost,
         leading=answer.leading,
         ranking=[item(f, p) for f, p in answer.ranking[:most]],
+        sets=[SetItem(faults=list(faults), probability=p) for faults, p in answer.belief.likeliest_sets(most)],
         weights=[
             WeightItem(
                 found=finding_words(machine, w.finding.source, w.finding.answer),

@@ -18,6 +18,7 @@ from bottega.core.job.state import Reach
 from bottega.core.library.machine_type import Complaint, RepairOption
 from bottega.core.library.records import Component, OperationRecord, SheetPart, Window
 from bottega.core.library.tables import Quantity, Tool
+from bottega.core.measure.reading import customary
 from bottega.core.worth.quote import Option
 from bottega.web.drawing import Drawing, draw
 from bottega.web.rendering import ErrorNote, Page, percent
@@ -58,6 +59,8 @@ class JobPage:
     tool: Tool | None = None
     quantity: Quantity | None = None
     window: Window | None = None
+    customary: str = ""
+    """The expected window in US customary units, for a shop that works in them."""
     nothing_left: str = ""
     part: Component | None = None
     part_faults: list[tuple[str, float]] = field(default_factory=list)
@@ -169,7 +172,15 @@ def _prove(workshop: Workshop, answer: Answer, asked: Asked) -> dict[str, Any]:
             values["window"] = window_of(workshop, answer.job, answer.machine, step.check)
         except AppError:
             values["window"] = None
+        values["customary"] = _customary(workshop, values["window"])
     return values
+
+
+def _customary(workshop: Workshop, window: Window | None) -> str:
+    if window is None or workshop.settings.units != "us":
+        return ""
+    low, high = customary(window.low, window.unit), customary(window.high, window.unit)
+    return f"{low[0]:.3g} to {high[0]:.3g} {high[1]}" if low and high else ""
 
 
 def _repeated(workshop: Workshop, answer: Answer, check_id: str | None) -> Step | None:

@@ -11,7 +11,6 @@ from babel.numbers import format_currency
 from fastapi import Request
 from fastapi.responses import HTMLResponse
 from jinja2 import Environment, FileSystemLoader, StrictUndefined, select_autoescape
-from markupsafe import Markup
 
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.words import chance_words, suspicion
@@ -19,7 +18,6 @@ from bottega.core.shop import ShopSettings
 
 TEMPLATES = Path(__file__).parent / "templates"
 LOCALE = "en_IE"
-LITRES_PER_GALLON = 3.785411784
 
 
 @dataclass(frozen=True)
@@ -142,10 +140,3 @@ def render(request: Request, template: str, context: Any, status: int = 200) -> 
     )
     html = request.app.state.environment.get_template(name).render(values)
     return HTMLResponse(html, status_code=status)
-
-
-def litres(amount: float, shop: ShopSettings) -> Markup:
-    """Return a volume of litres in the shop's units."""
-    if shop.units == "us":
-        return Markup(f"{amount / LITRES_PER_GALLON:.1f} gal")
-    return Markup(f"{amount:g} l")

@@ -2,7 +2,6 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
-from datetime import date
 
 from bottega.core.job.events import (
     CauseClosed,
@@ -178,8 +177,3 @@ def _step(job: Job, event: Event, holds_charge: bool) -> Job:
             return replace(job, handed_over=body, waiting=None)
         case _:
             return job
-
-
-def age_in(year_made: int, today: date) -> int:
-    """Return the age in whole years of a machine made in a year, at least 0."""
-    return max(0, today.year - year_made)

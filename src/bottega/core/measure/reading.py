@@ -70,6 +70,18 @@ def parse_reading(typed: str, quantity: Quantity) -> Measured:
     return Measured(text, amount, quantity.unit)
 
 
+CUSTOMARY = {"millimeter": ("inch", "in"), "liter / minute": ("gallon / minute", "gal/min"), "degC": ("degF", "°F")}
+"""What a shop on US customary units reads beside the metric unit, and its symbol."""
+
+
+def customary(amount: float, unit: str) -> tuple[float, str] | None:
+    """Return an amount in US customary units with the symbol, or None where the unit is the same everywhere."""
+    if unit not in CUSTOMARY:
+        return None
+    target, symbol = CUSTOMARY[unit]
+    return float(_units().Quantity(amount, unit).to(target).magnitude), symbol
+
+
 def _in_unit(number: float, suffix: str, quantity: Quantity) -> float:
     if suffix in _PREFIXES:
         return number * _PREFIXES[suffix]

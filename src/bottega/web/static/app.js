@@ -67,6 +67,9 @@
     const frame = document.getElementById("job");
     if (frame) show(frame, sessionStorage.getItem("tab") || "next");
   });
+  document.addEventListener("click", (event) => {
+    if (event.target.closest("[data-print]")) window.print();
+  });
   document.addEventListener("change", (event) => {
     if (event.target.matches("[data-submit]")) event.target.form.requestSubmit();
   });
