@@ -10,10 +10,12 @@ import uvicorn
 
 from bottega.app import demo as demo_shop
 from bottega.app.answering import as_text, diagnosis_of
+from bottega.app.benching import as_table as bench_table
+from bottega.app.benching import bench_diagnosis
 from bottega.app.diagnosing import diagnose as diagnose_job
 from bottega.app.errors import AppError
 from bottega.app.exchange import export_job, import_job
-from bottega.app.workshop import Workshop, open_workshop
+from bottega.app.workshop import Workshop, open_workshop, settle
 from bottega.core.library.consistency import check_library, stats
 from bottega.core.library.errors import LibraryError
 from bottega.core.library.shelf import DATA, read_shelf
@@ -28,11 +30,15 @@ app = typer.Typer(
 
 library_app = typer.Typer(help="Check and count the machine library.", no_args_is_help=True)
 app.add_typer(library_app, name="library")
+bench_app = typer.Typer(help="Measure speed, memory and the worth of the plans.", no_args_is_help=True)
+app.add_typer(bench_app, name="bench")
 
 DEFAULT_DATA = Path("data-local")
 Host = Annotated[str, typer.Option(help="Address to listen on. Loopback unless told otherwise.")]
 Port = Annotated[int, typer.Option(help="Port to listen on.", min=0, max=65535)]
 Data = Annotated[Path, typer.Option(help="Folder of the shop's data.")]
+AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
+Seed = Annotated[int, typer.Option(help="Everything drawn at random follows from it.")]
 SECRET_FILE = "session.key"
 
 
@@ -54,7 +60,7 @@ def serve(host: Host = "127.0.0.1", port: Port = 8017, data: Data = DEFAULT_DATA
 @app.command()
 def diagnose(
     job: Annotated[Path, typer.Argument(help="A job exported as JSON.")],
-    as_json: Annotated[bool, typer.Option("--json", help="Print JSON.")] = False,
+    as_json: AsJson = False,
 ) -> None:
     """Print ranking, next steps and reasons of an exported job."""
     workshop = open_workshop(None)
@@ -118,9 +124,7 @@ def library_check(folder: Folder = None) -> None:
 
 
 @library_app.command("stats")
-def library_stats(
-    folder: Folder = None, as_json: Annotated[bool, typer.Option("--json", help="Print JSON.")] = False
-) -> None:
+def library_stats(folder: Folder = None, as_json: AsJson = False) -> None:
     """Print counts in total and per archetype."""
     try:
         counts = stats(read_shelf(folder or DATA))
@@ -135,6 +139,18 @@ def library_stats(
         typer.echo(f"{name:<7}" + " ".join(f"{row[kind]:>12}" for kind in kinds))
 
 
+@bench_app.command("diagnosis")
+def bench_diagnosis_command(
+    as_json: AsJson = False,
+    seed: Seed = 1,
+    jobs: Annotated[int, typer.Option(help="Made-up jobs an archetype.", min=1)] = 12,
+    puzzles: Annotated[int, typer.Option(help="Small models of each kind, priced exactly.", min=1)] = 40,
+) -> None:
+    """Time the full answer, weigh the memory, and hold the plans against the exact optimum."""
+    bench = bench_diagnosis(seed, jobs, puzzles, lambda line: typer.echo(line, err=True))
+    typer.echo(bench.model_dump_json(indent=1) if as_json else bench_table(bench))
+
+
 def _open(data: Path) -> Workshop:
     try:
         return open_workshop(data)
@@ -147,6 +163,7 @@ def _run(workshop: Workshop, host: str, port: int, data: Path) -> None:
     application = create_app(workshop, _secret(data))
     for number in workshop.log.numbers()[:1]:
         diagnose_job(workshop, number)
+    settle()
     uvicorn.run(application, host=host, port=port, log_level="warning", server_header=False)
 
 

@@ -146,7 +146,7 @@ def diagnose_events(
     except ImpossibleEvidence as error:
         unexplained, evidence = str(error), Evidence((), evidence.removals)
         belief = infer(model, before, evidence)
-    reaching = Reaching(machine, workshop.shelf.tables)
+    reaching = workshop.reaching(machine)
     steps = plan(belief, evidence, job.state, reaching, prices(settings, machine), engine, available(job, machine))
     out = leave_one_out(model, before, evidence)
     ranking = tuple(sorted(belief.fault_now().items(), key=lambda item: -item[1]))

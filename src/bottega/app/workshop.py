@@ -1,10 +1,12 @@
 """The workshop: everything the use cases share. One object per running application."""
 
+import gc
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from pathlib import Path
 
+from bottega.core.job.state import Reaching
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.shelf import Shelf, shipped_shelf
 from bottega.core.library.yamlfile import Source, parse_yaml
@@ -27,6 +29,8 @@ class Workshop:
     sheets: SheetStore = field(init=False)
     past: dict[str, MachineType] = field(default_factory=dict)
     """Machine types of earlier revisions by their hash: a job keeps the one it was diagnosed with."""
+    reachings: dict[str, Reaching] = field(default_factory=dict)
+    """Ways found so far, by the machine type's revision."""
     answers: dict[tuple[str, int], object] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
@@ -52,6 +56,13 @@ class Workshop:
         machine = self.shelf.machine(archetype, sheet)
         return self.past.get(revision, machine) if revision != machine.revision else machine
 
+    def reaching(self, machine: MachineType) -> Reaching:
+        """Return what finds the ways on a machine type; one for all its jobs, so that each way is found once."""
+        key = f"{machine.archetype}/{machine.sheet}/{machine.revision}"
+        if key not in self.reachings:
+            self.reachings[key] = Reaching(machine, self.shelf.tables)
+        return self.reachings[key]
+
     @property
     def settings(self) -> ShopSettings:
         """Return the shop's settings as stored."""
@@ -69,3 +80,9 @@ class Workshop:
 def open_workshop(folder: Path | None, clock: Callable[[], datetime] | None = None) -> Workshop:
     """Open the workshop in a data folder, or in memory for None."""
     return Workshop(shipped_shelf(), open_database(folder), clock or (lambda: datetime.now(UTC)))
+
+
+def settle() -> None:
+    """Tell the collector that what is loaded by now stays, so that it does not walk the whole library again and again."""
+    gc.collect()
+    gc.freeze()

@@ -7,12 +7,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from tests.core.diagnosis.brute import posterior
-from tests.core.diagnosis.small import random_evidence, random_machine
+from tests.core.diagnosis.small import random_evidence
 
 from bottega.core.diagnosis.evidence import Evidence, answered, read_code, said
 from bottega.core.diagnosis.explain import conflict, leave_one_out, weights
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.reduced import random_machine
 
 seeds = st.integers(0, 10_000)
 
@@ -59,14 +60,16 @@ def test_leaving_one_out_equals_never_having_seen_it(engine, seed, count, repair
     out = leave_one_out(model, before, evidence)
     for n, finding in enumerate(evidence.findings):
         never = infer(model, before, evidence.without(finding.id))
-        assert out.faults[n] == pytest.approx(never.was @ model.members, abs=1e-9)
+        assert out.faults[n] == pytest.approx(model.by_fault(never.was), abs=1e-9)
         assert out.log_evidence[n] == pytest.approx(never.log_evidence, abs=1e-9)
 
 
 def test_states_are_distributions(f7):
     model = compile_model(f7)
-    assert model.states.min() >= 0
-    assert np.allclose(model.states.sum(axis=2), 1)
+    every = np.arange(len(model.sets))
+    for e in range(len(model.effect_ids)):
+        assert model.states(e, every).min() >= 0
+        assert np.allclose(model.states(e, every).sum(axis=0), 1)
 
 
 def test_a_duplicate_report_adds_almost_nothing(f7, engine):
@@ -90,8 +93,8 @@ def test_findings_of_one_effect_corroborate_instead_of_multiplying(f7, engine):
     one = infer(model, before, Evidence((spoken,))).fault_now()["rotor_slips"]
     three = infer(model, before, Evidence((spoken, code, seen))).fault_now()["rotor_slips"]
     column = model.effect_index("drain_flow")
-    known = before * model.states[column][:, 2]
-    bound = float((known @ model.members)[model.fault_index("rotor_slips")] / known.sum())
+    known = before * model.states(column, np.arange(len(model.sets)))[2]
+    bound = float(model.by_fault(known)[model.fault_index("rotor_slips")] / known.sum())
     assert one < three
     assert three == pytest.approx(bound, rel=0.05)
 
@@ -112,7 +115,7 @@ def test_a_good_coil_does_not_clear_the_pump_but_a_free_rotor_condemns_it(f7, en
 
 def test_age_raises_wear_and_lowers_early_failures(f7, engine):
     model = compile_model(f7)
-    young, old = (prior(model, age, engine) @ model.members for age in (1, 14))
+    young, old = (model.by_fault(prior(model, age, engine)) for age in (1, 14))
     wear, early = model.fault_index("bearings_worn"), model.fault_index("transit_bolts_in")
     assert old[wear] / old[early] > 20 * young[wear] / young[early]
 
@@ -120,10 +123,8 @@ def test_age_raises_wear_and_lowers_early_failures(f7, engine):
 def test_a_cause_makes_its_result_likelier(f7, engine):
     model = compile_model(f7)
     before = prior(model, 8, engine)
-    seal, bearings = (
-        model.members[:, model.fault_index("seal_leaking")],
-        model.members[:, model.fault_index("bearings_worn")],
-    )
+    held = model.members(np.arange(len(model.sets)))
+    seal, bearings = held[:, model.fault_index("seal_leaking")], held[:, model.fault_index("bearings_worn")]
     with_seal = float((before * seal * bearings).sum() / (before * seal).sum())
     assert with_seal > 5 * float(before @ bearings)
     streaks = Evidence((answered("a", f7.checks["look_relief"], "streaks", 0),))

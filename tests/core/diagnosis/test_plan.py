@@ -4,13 +4,14 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from tests.core.diagnosis.small import random_machine
 
 from bottega.core.diagnosis.evidence import Evidence, answered, read_code, said
 from bottega.core.diagnosis.infer import infer
+from bottega.core.diagnosis.lookahead import beam_of
 from bottega.core.diagnosis.model import compile_model, prior
 from bottega.core.diagnosis.plan import plan
-from bottega.core.diagnosis.repairplan import Prices, compile_actions, expected_cost
+from bottega.core.diagnosis.reduced import random_machine
+from bottega.core.diagnosis.repairplan import Prices, compile_actions, walk
 from bottega.core.diagnosis.words import step_reason
 from bottega.core.job.state import MachineState, Reaching
 
@@ -118,10 +119,11 @@ def test_expected_cost_is_what_walking_the_plan_costs(shelf, seed):
     machine = random_machine(seed, faults=2, effects=2)
     model, engine = compile_model(machine), shelf.tables.engine
     prices = Prices(1.0, 10_000.0, 0.0)
-    actions = compile_actions(model, prices, engine, {r: {} for r in machine.repairs})
+    beam = beam_of(model, np.array([0.4, 0.3, 0.2, 0.1]), 1 - 1e-9, 10)
+    actions = compile_actions(model, prices, engine, MachineState(), Reaching(machine, shelf.tables), beam)
     rng = np.random.default_rng(seed)
     beliefs = rng.dirichlet(np.ones(4), size=3)
-    got = expected_cost(actions, prices, beliefs, model.sets[:4], model.members[:4], np.zeros((3, 0)))
+    got = walk(actions, beliefs, beam, np.zeros((3, 0))).cost(prices.refer)
     for row, value in zip(beliefs, got, strict=True):
         chance = {"c0.part": (row[1] + row[3]) * 0.97, "c1.part": (row[2] + row[3]) * 0.97, "nothing_wrong": row[0]}
         order = sorted(actions.ids, key=lambda a: -chance[a] / actions.cost[actions.ids.index(a)])

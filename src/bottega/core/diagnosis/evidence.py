@@ -1,6 +1,6 @@
 """Evidence: what was found, as likelihoods over the states of effects, and what was put right in between."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -46,6 +46,10 @@ class Evidence:
         """Return the evidence as if this finding had never been seen."""
         return Evidence(tuple(f for f in self.findings if f.id != finding_id), self.removals)
 
+    def about(self, effects: Collection[str]) -> "Evidence":
+        """Return the evidence with only the findings on some effects."""
+        return Evidence(tuple(f for f in self.findings if f.effect in effects), self.removals)
+
     @property
     def epoch(self) -> int:
         """Return the present epoch: the number of removals."""
@@ -85,7 +89,7 @@ def read_code(
 
 def state_likelihoods(model: DiagnosisModel, findings: Sequence[Finding]) -> dict[tuple[str, int], Floats]:
     """Return P(all findings of an effect in an epoch | state), keyed by (effect, epoch), each of shape (K,)."""
-    width = model.states.shape[2]
+    width = model.table.shape[1]
     groups: dict[tuple[str, int, str], list[Finding]] = {}
     for finding in findings:
         groups.setdefault((finding.effect, finding.epoch, finding.source), []).append(finding)

@@ -1,6 +1,6 @@
 """Why: the weight of each finding in decibans (Good 1950), conflict between findings, what was not looked at."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from math import log, log10
 
@@ -11,9 +11,9 @@ from bottega.core.diagnosis.infer import Belief, effect_likelihood, fault_histor
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
 
 WEAK_DB = 1.0
+"""Below one deciban a finding says next to nothing."""
 CLEARLY = log(5)
 """A finding five times less likely beside the others than alone contradicts them clearly."""
-"""Below one deciban a finding says next to nothing."""
 
 
 @dataclass(frozen=True)
@@ -51,16 +51,30 @@ def leave_one_out(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> L
         [[_factor(model, evidence.findings, effect, paths) for effect in effects] for _, paths in histories]
     ).reshape(len(histories), len(effects), len(model.sets))
     chances = np.array([chance for chance, _ in histories])[:, None] * prior
-    others = {effect: chances * np.delete(factors, e, axis=1).prod(axis=1) for e, effect in enumerate(effects)}
+    others = dict(zip(effects, _products_without(chances, factors), strict=True))
     faults, logs = [], []
     for finding in evidence.findings:
-        rest = [f for f in evidence.findings if f.id != finding.id]
-        fresh = np.array([_factor(model, rest, finding.effect, paths) for _, paths in histories])
-        joint = (others[finding.effect] * fresh).sum(axis=0)
+        rest = [f for f in evidence.findings if f.effect == finding.effect and f.id != finding.id]
+        joint = others[finding.effect]
+        if rest:
+            joint = joint * np.array([_factor(model, rest, finding.effect, paths) for _, paths in histories])
+        joint = joint.sum(axis=0)
         total = max(float(joint.sum()), 1e-300)
-        faults.append(joint @ model.members / total)
+        faults.append(model.by_fault(joint) / total)
         logs.append(log(total))
     return LeaveOneOut(np.array(faults).reshape(len(faults), len(model.fault_ids)), np.array(logs))
+
+
+def _products_without(start: Floats, factors: Floats) -> Iterator[Floats]:
+    """Yield ``start`` (P, H) times all ``factors`` (P, E, H) but one, for each one left out; by products from both ends."""
+    count = factors.shape[1]
+    after = [np.ones_like(start)]
+    for e in reversed(range(1, count)):
+        after.append(after[-1] * factors[:, e])
+    before = start
+    for e in range(count):
+        yield before * after[count - 1 - e]
+        before = before * factors[:, e]
 
 
 def _factor(model: DiagnosisModel, findings: Sequence[Finding], effect: str, paths: list[Ints]) -> Floats:
@@ -74,7 +88,7 @@ def _factor(model: DiagnosisModel, findings: Sequence[Finding], effect: str, pat
 def weights(evidence: Evidence, belief: Belief, out: LeaveOneOut, fault: str) -> list[Weight]:
     """Return the weight of every finding for a fault, in the order given; clipped to ±60 decibans."""
     f = belief.model.fault_index(fault)
-    present = _log_odds(float(belief.was @ belief.model.members[:, f]))
+    present = _log_odds(float(belief.model.by_fault(belief.was)[f]))
     return [
         Weight(finding, max(-60.0, min(60.0, present - _log_odds(float(out.faults[n, f])))))
         for n, finding in enumerate(evidence.findings)
@@ -99,8 +113,9 @@ def conflict(model: DiagnosisModel, prior: Floats, evidence: Evidence, belief: B
 
 
 def _log_alone(model: DiagnosisModel, prior: Floats, finding: Finding) -> float:
-    states = model.states[model.effect_index(finding.effect)][:, : len(finding.likelihood)]
-    return log(max(float(prior @ (states @ np.array(finding.likelihood))), 1e-300))
+    likelihood = np.zeros(model.table.shape[1])
+    likelihood[: len(finding.likelihood)] = finding.likelihood
+    return log(max(float(prior @ model.seen(model.effect_index(finding.effect), likelihood)), 1e-300))
 
 
 def unlooked(model: DiagnosisModel, evidence: Evidence, fault: str) -> list[str]:

@@ -25,21 +25,16 @@ class Belief:
 
     def fault_was(self) -> dict[str, float]:
         """Return P(the fault was there at the call) for each fault."""
-        return dict(zip(self.model.fault_ids, (self.was @ self.model.members).tolist(), strict=True))
+        return dict(zip(self.model.fault_ids, self.model.by_fault(self.was).tolist(), strict=True))
 
     def fault_now(self) -> dict[str, float]:
         """Return P(the fault is there now) for each fault."""
-        return dict(zip(self.model.fault_ids, (self.now @ self.model.members).tolist(), strict=True))
+        return dict(zip(self.model.fault_ids, self.model.by_fault(self.now).tolist(), strict=True))
 
     def component_now(self) -> dict[str, float]:
         """Return P(at least one fault of the component is there now) for each component."""
-        faults = self.model.machine.faults
-        chances = {}
-        for component in self.model.machine.components:
-            own = [i for i, fault in enumerate(self.model.fault_ids) if faults[fault].component == component]
-            hit = self.model.members[:, own].any(axis=1) if own else np.zeros(len(self.now), dtype=bool)
-            chances[component] = float(self.now[hit].sum())
-        return chances
+        chances = self.model.by_component(self.now).tolist()
+        return dict(zip(self.model.component_ids, chances, strict=True))
 
     @property
     def healthy(self) -> float:
@@ -108,17 +103,17 @@ def _likelihood(model: DiagnosisModel, likelihoods: dict[tuple[str, int], Floats
 
 def effect_likelihood(model: DiagnosisModel, e: int, by_epoch: dict[int, Floats], paths: list[Ints]) -> Floats:
     """Return P(the findings on effect ``e`` | set, history), shape (H,), from likelihoods (K,) by epoch."""
-    states = model.states[e]
     last = max(by_epoch)
     if len(paths) == 1 or last == 0:
-        joined = np.prod(list(by_epoch.values()), axis=0)
-        return np.asarray(states @ joined)
+        return model.seen(e, np.prod(list(by_epoch.values()), axis=0))
+    states = model.states(e, np.arange(len(model.sets))).T
+    touching = model.touches[:, e][model.sets].sum(axis=1)
     total = np.ones(len(states))
     running = np.ones_like(states)
     for epoch in range(last + 1):
         if epoch > 0:
             before, after = paths[epoch - 1], paths[epoch]
-            lost = (model.members[before] - model.members[after]) @ model.touches[:, e] > 0
+            lost = touching[before] > touching[after]
             total[lost] *= (states[before[lost]] * running[lost]).sum(axis=1)
             running[lost] = 1.0
         if epoch in by_epoch:

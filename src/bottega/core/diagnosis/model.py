@@ -18,20 +18,26 @@ Ints = NDArray[np.intp]
 class DiagnosisModel:
     """A machine type as arrays. H fault sets, F faults, E effects, K states of the widest effect.
 
-    ``sets`` (H, 3) holds fault indices padded with -1; row 0 is the empty set, rows 1..F the single faults.
-    ``states`` (E, H, K) is P(state | set), zero beyond an effect's own states. ``members`` (H, F) is 1 where the fault
-    is in the set. ``answers`` holds P(outcome | state) by check, (O, K). ``pair_row`` (F+1, F+1) finds the row of a set of at most two (index -1 means no fault).
+    ``sets`` (H, 3) holds fault indices padded with -1; row 0 is the empty set, rows 1..F the single faults. Most faults
+    leave most effects alone, so only the distinct distributions of an effect are kept: ``table`` (T, K) holds those of
+    effect e in the rows ``first[e]`` to ``first[e + 1]``, and ``row`` (E, H) says which of them each set has.
+    ``pair_row`` (F+1, F+1) finds the row of a set of at most two (index -1 means no fault). ``touches`` (F+1, E) tells
+    which fault touches which effect, and ``component`` (F+1,) the component of a fault; their last row is no fault.
     """
 
     machine: MachineType
     fault_ids: tuple[str, ...]
     effect_ids: tuple[str, ...]
+    component_ids: tuple[str, ...]
     sets: Ints
-    states: Floats
-    members: Floats
+    table: Floats
+    first: Ints
+    row: NDArray[np.uint16]
     pair_row: Ints
     touches: NDArray[np.bool_]
-    answers: dict[str, Floats]
+    component: Ints
+    checks: "CheckTable"
+    repairs: "RepairTable"
 
     def fault_index(self, fault: str) -> int:
         """Return the index of a fault. Raises ValueError for an unknown one."""
@@ -40,6 +46,32 @@ class DiagnosisModel:
     def effect_index(self, effect: str) -> int:
         """Return the index of an effect. Raises ValueError for an unknown one."""
         return self.effect_ids.index(effect)
+
+    def states(self, e: int, rows: Ints) -> Floats:
+        """Return P(state | set) of effect ``e`` for the sets in ``rows`` (N,), shape (K, N), zero beyond its own states."""
+        return np.asarray(self.table[self.first[e] + self.row[e, rows]].T)
+
+    def seen(self, e: int, likelihood: Floats) -> Floats:
+        """Return the sum over states of P(state | set) times ``likelihood`` (K,) for every set, shape (H,)."""
+        return np.asarray((self.table[self.first[e] : self.first[e + 1]] @ likelihood)[self.row[e]])
+
+    def by_fault(self, weights: Floats) -> Floats:
+        """Return the sum of ``weights`` (H,) over the sets that hold each fault, shape (F,)."""
+        return _summed(self.sets, weights, len(self.fault_ids))
+
+    def by_component(self, weights: Floats) -> Floats:
+        """Return the sum of ``weights`` (H,) over the sets that hold some fault of each component."""
+        parts = self.component[self.sets]
+        for column in (1, 2):
+            for earlier in range(column):
+                parts[parts[:, column] == parts[:, earlier], column] = -1
+        return _summed(parts, weights, len(self.component_ids))
+
+    def members(self, rows: Ints) -> Floats:
+        """Return 1 where a set holds a fault, for the sets in ``rows`` (N,), shape (N, F)."""
+        held = np.zeros((len(rows), len(self.fault_ids) + 1))
+        held[np.arange(len(rows))[:, None], self.sets[rows]] = 1.0
+        return held[:, :-1]
 
     def without(self, removed: frozenset[int]) -> Ints:
         """Return for every set the row of the set without the ``removed`` faults, shape (H,)."""
@@ -53,29 +85,120 @@ class DiagnosisModel:
         return rows
 
 
+@dataclass(frozen=True)
+class CheckTable:
+    """The checks of a machine type as arrays. C checks in the library's order, R outcomes, check after check.
+
+    ``span`` (C+1,) are the outcomes of each check, ``effect`` (R,) the effect an outcome speaks of, ``answers`` (R, K)
+    P(outcome | state). ``spoken`` holds P(outcome | each distinct distribution of its effect), those of outcome r from
+    ``first[r]`` on.
+    """
+
+    ids: dict[str, int]
+    span: Ints
+    effect: Ints
+    answers: Floats
+    spoken: Floats
+    first: Ints
+
+
+@dataclass(frozen=True)
+class RepairTable:
+    """The repairs of a machine type as arrays, in the library's order; A repairs.
+
+    ``minutes`` of work, ``price_eur`` of the part, ``sure`` the chance that it ends its fault, ``part`` True where a
+    part is fitted, each (A,). ``covers`` (F, A) is the chance that a repair ends a fault.
+    """
+
+    ids: tuple[str, ...]
+    minutes: Floats
+    price_eur: Floats
+    sure: Floats
+    part: NDArray[np.bool_]
+    covers: Floats
+
+
 @lru_cache(maxsize=32)
 def compile_model(machine: MachineType) -> DiagnosisModel:
     """Return the arrays of a machine type; sets of at most two faults, and of three along a chain of known causes."""
-    fault_ids = tuple(machine.faults)
-    effect_ids = tuple(machine.effects)
+    fault_ids, effect_ids, component_ids = tuple(machine.faults), tuple(machine.effects), tuple(machine.components)
     sets = _fault_sets(machine, fault_ids)
     below = _cumulative(machine, fault_ids, effect_ids)
     background = _background(machine, effect_ids)
-    joined = background[None] * below[sets[:, 0]]
-    for column in (1, 2):
-        joined = joined * below[sets[:, column]]
-    states = np.ascontiguousarray(np.diff(joined, axis=2, prepend=0.0).transpose(1, 0, 2))
-    members = np.zeros((len(sets), len(fault_ids)))
-    for column in range(3):
-        rows = np.flatnonzero(sets[:, column] >= 0)
-        members[rows, sets[rows, column]] = 1.0
+    touches = np.zeros((len(fault_ids) + 1, len(effect_ids)), dtype=bool)
+    for f, fault in enumerate(fault_ids):
+        touches[f, [effect_ids.index(effect) for effect in machine.faults[fault].effects]] = True
+    tables, rows = [], np.zeros((len(effect_ids), len(sets)), dtype=np.uint16)
+    for e in range(len(effect_ids)):
+        distinct, rows[e] = _distinct(np.where(touches[:, e][sets], sets, -1), len(fault_ids))
+        joined = background[e] * below[distinct[:, 0], e] * below[distinct[:, 1], e] * below[distinct[:, 2], e]
+        tables.append(np.diff(joined, axis=1, prepend=0.0))
     pair_row = np.zeros((len(fault_ids) + 1, len(fault_ids) + 1), dtype=np.intp)
     small = np.flatnonzero(sets[:, 2] < 0)
     pair_row[sets[small, 0], sets[small, 1]] = small
     pair_row[sets[small, 1], sets[small, 0]] = small
-    touches = np.array([[effect in machine.faults[f].effects for effect in effect_ids] for f in fault_ids], dtype=bool)
-    answers = {check.id: np.array([o.chances for o in check.outcomes]) for check in machine.checks.values()}
-    return DiagnosisModel(machine, fault_ids, effect_ids, sets, states, members, pair_row, touches, answers)
+    return DiagnosisModel(
+        machine=machine,
+        fault_ids=fault_ids,
+        effect_ids=effect_ids,
+        component_ids=component_ids,
+        sets=sets,
+        table=np.concatenate(tables),
+        first=np.cumsum([0, *(len(table) for table in tables)]),
+        row=rows,
+        pair_row=pair_row,
+        touches=touches,
+        component=np.array([*(component_ids.index(machine.faults[f].component) for f in fault_ids), -1]),
+        checks=_check_table(machine, effect_ids, tables),
+        repairs=_repair_table(machine, fault_ids),
+    )
+
+
+def _distinct(touching: Ints, faults: int) -> tuple[Ints, Ints]:
+    """Return the distinct sets of touching faults (D, 3), and for every set which of them it is (H,)."""
+    ordered = -np.sort(-touching, axis=1) + 1
+    codes = (ordered[:, 0] * (faults + 1) + ordered[:, 1]) * (faults + 1) + ordered[:, 2]
+    _, one, which = np.unique(codes, return_index=True, return_inverse=True)
+    return ordered[one] - 1, which
+
+
+def _check_table(machine: MachineType, effect_ids: tuple[str, ...], tables: list[Floats]) -> CheckTable:
+    checks = list(machine.checks.values())
+    span = np.cumsum([0, *(len(check.outcomes) for check in checks)])
+    answers = np.zeros((span[-1], _widest(machine)))
+    effect = np.zeros(span[-1], dtype=np.intp)
+    for c, check in enumerate(checks):
+        rows = np.array([outcome.chances for outcome in check.outcomes])
+        answers[span[c] : span[c + 1], : rows.shape[1]] = rows
+        effect[span[c] : span[c + 1]] = effect_ids.index(check.effect)
+    spoken = [tables[e] @ row for e, row in zip(effect, answers, strict=True)]
+    first = np.cumsum([0, *(len(row) for row in spoken)])[:-1]
+    ids = {check.id: c for c, check in enumerate(checks)}
+    return CheckTable(ids, span, effect, answers, np.concatenate(spoken) if spoken else np.zeros(0), first)
+
+
+def _repair_table(machine: MachineType, fault_ids: tuple[str, ...]) -> RepairTable:
+    repairs = list(machine.repairs.values())
+    covers = np.zeros((len(fault_ids), len(repairs)))
+    for a, repair in enumerate(repairs):
+        for fault, chance in repair.covers:
+            covers[fault_ids.index(fault), a] = chance
+    return RepairTable(
+        ids=tuple(machine.repairs),
+        minutes=np.array([repair.minutes for repair in repairs]),
+        price_eur=np.array([repair.price_eur for repair in repairs]),
+        sure=np.array([min(chance for _, chance in repair.covers) for repair in repairs]),
+        part=np.array([repair.do == "part" for repair in repairs], dtype=bool),
+        covers=covers,
+    )
+
+
+def _summed(groups: Ints, weights: Floats, count: int) -> Floats:
+    """Return the sum of ``weights`` (H,) by group, from up to three groups a row (-1 for none), shape (count,)."""
+    total = np.zeros(count + 1)
+    for column in range(3):
+        total += np.bincount(groups[:, column] + 1, weights=weights, minlength=count + 1)
+    return total[1:]
 
 
 def prior(

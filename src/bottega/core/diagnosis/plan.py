@@ -1,14 +1,25 @@
 """The next step: the check whose expected saving is largest for what it costs to reach and do."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
-from bottega.core.diagnosis.evidence import Evidence, state_likelihoods
+from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.infer import Belief
-from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
-from bottega.core.diagnosis.repairplan import Actions, Prices, compile_actions, expected_cost
+from bottega.core.diagnosis.lookahead import (
+    Beam,
+    Branches,
+    beam_of,
+    branch,
+    outcome_chances,
+    outcomes_of,
+    seen_states,
+    urgency,
+)
+from bottega.core.diagnosis.model import DiagnosisModel, Floats
+from bottega.core.diagnosis.repairplan import Prices, compile_actions, walk
+from bottega.core.diagnosis.twosteps import Ahead, two_steps
 from bottega.core.job.state import MachineState, Reach, Reaching
 from bottega.core.library.machine_type import Check
 from bottega.core.library.tables import EngineTable
@@ -49,6 +60,8 @@ class Plan:
 
     steps: tuple[Step, ...]
     expected_cost: float
+    repairs: tuple[str, ...] = ()
+    """The repairs to try one after the other if nothing more is checked; empty when referring is cheapest."""
 
     @property
     def next(self) -> Step | None:
@@ -56,20 +69,16 @@ class Plan:
         return next((step for step in self.steps if step.worth_it), None)
 
 
-@dataclass(frozen=True)
-class _Beam:
-    rows: Ints
-    belief: Floats
-    sets: Ints
-    members: Floats
-
-
 PLAUSIBLE = 0.25
 """Below this a leading fault is not worth proving for its own sake."""
 TELLS = 0.04
 """A check that moves the leading fault by less than this on average does not prove it."""
-PREVIEWS = 12
+PREVIEWS = 10
 """How many steps get their outcome previews."""
+ALL = 0.999999
+"""The share of the belief that counts as all of it."""
+MOVED = 0.005
+"""A check moves a fault when its probability changes by more than this on average."""
 
 
 def plan(
@@ -84,190 +93,93 @@ def plan(
     """Return the checks in ``available`` ordered by expected saving, those with outcome previews first.
 
     Saving = expected cost of repair now, less the cost of reaching and doing the check, less the outcome-weighted
-    expected cost after it (one-step look-ahead). A plausible dangerous fault goes before cost.
+    expected cost after it; where that is small, one more check is looked ahead, within the budget of the engine's
+    table. A plausible dangerous fault goes before cost.
     """
     model = belief.model
-    actions = compile_actions(model, prices, engine, _reached(model, state, reaching))
-    beam = _beam(belief, engine)
-    base = float(expected_cost(actions, prices, beam.belief[None], beam.sets, beam.members, actions.item_cost[None])[0])
+    beam = beam_of(model, belief.now, engine.beam_mass, engine.beam_size)
+    actions = compile_actions(model, prices, engine, state, reaching, beam)
     checks = [model.machine.checks[name] for name in available]
+    ways = [way.reach for way in reaching.ways(state, (check.needs for check in checks))]
+    seen = seen_states(model, evidence, beam.rows)
+    outcomes, owner = outcomes_of(model, checks)
+    branches = branch(beam.belief, outcome_chances(model, outcomes, beam.rows, seen), owner)
+    left = actions.left_after([(), *(way.items for way in ways)])
+    rows = np.vstack([beam.belief, branches.after])
+    walked = walk(actions, rows, beam, left[np.append(0, branches.owner + 1)])
+    after = walked.cost(prices.refer)
+    base, repairs = float(after[0]), walked.repairs(0, actions, prices.refer)
     if not checks:
-        return Plan((), base)
-    chances, after, owner = _look_ahead(model, beam, checks, _present_states(model, evidence))
-    ways = [reaching.reach(state, check.needs) for check in checks]
-    left = np.array([_item_cost_after(actions, way) for way in ways])[owner]
-    costs = expected_cost(actions, prices, after, beam.sets, beam.members, left)
-    expected = np.bincount(owner, weights=chances * costs, minlength=len(checks))
-    urgent = _urgent(model, beam, chances, after, owner, len(checks), engine)
+        return Plan((), base, repairs)
+    minutes = np.array([check.minutes + way.minutes for check, way in zip(checks, ways, strict=True)])
+    cost = (minutes + engine.note_minutes) * prices.rate_per_min
+    saving = base - cost - branches.mean(after[1:], len(checks))
+    if saving.max() < engine.deep_below * base:
+        ahead = Ahead(model, beam, actions, checks, seen, outcomes, branches, state, reaching, prices, engine)
+        saving, tried_first = two_steps(ahead, saving, repairs)
+        base, saving = base - tried_first, saving - tried_first
+    urgent = urgency(model, beam, branches, len(checks), engine)
+    dangerous = int(np.argmax(urgent / cost)) if urgent.max() > 0 else -1
+    order = sorted(range(len(checks)), key=lambda c: (c != dangerous, -saving[c], c))
+    proving = None
+    if prices.prove_at > 0 and dangerous < 0 and saving[order[0]] <= engine.least_saving_eur:
+        proving = _proving_first(model, beam, branches, cost, prices.prove_at)
+        order = order if proving is None else [proving[0], *(c for c in order if c != proving[0])]
+    shown = previews(belief, evidence, [checks[c] for c in order[:PREVIEWS]], engine.preview_sets)
     steps = []
-    for c, check in enumerate(checks):
-        minutes = check.minutes + ways[c].minutes
-        cost = (minutes + engine.note_minutes) * prices.rate_per_min
-        own = np.flatnonzero(owner == c)
-        steps.append((c, own, minutes, cost, base - cost - float(expected[c])))
-    dangerous = max(range(len(checks)), key=lambda c: urgent[c] / steps[c][3]) if urgent.max() > 0 else -1
-    steps.sort(key=lambda item: (item[0] != dangerous, -item[4], item[0]))
-    ranked = [
-        _step(
-            model,
-            beam,
-            checks[c],
-            ways[c],
-            minutes,
-            cost,
-            saving,
-            chances[own],
-            after[own],
-            n < PREVIEWS,
-            c == dangerous,
-            engine.least_saving_eur,
+    worth = saving > engine.least_saving_eur
+    for n, (c, taken, money, saves, pays) in enumerate(
+        zip(
+            order,
+            minutes[order].tolist(),
+            cost[order].tolist(),
+            saving[order].tolist(),
+            worth[order].tolist(),
+            strict=True,
         )
-        for n, (c, own, minutes, cost, saving) in enumerate(steps)
-    ]
-    if prices.prove_at > 0 and not any(step.worth_it for step in ranked):
-        ranked = _proving_first(model, beam, prices.prove_at, ranked, chances, after, owner, checks)
-    return Plan(tuple(ranked), base)
+    ):
+        told, moved = shown[n] if n < PREVIEWS else ((), ())
+        safety, proves = c == dangerous, proving[1] if proving and n == 0 else None
+        worth_it = safety or pays or proves is not None
+        steps.append(Step(checks[c], ways[c], taken, money, saves, told, moved, safety, worth_it, proves))
+    return Plan(tuple(steps), base, repairs)
 
 
 def _proving_first(
-    model: DiagnosisModel,
-    beam: _Beam,
-    prove_at: float,
-    ranked: list[Step],
-    chances: Floats,
-    after: Floats,
-    owner: Ints,
-    checks: list[Check],
-) -> list[Step]:
-    """Return the steps with the check in front that tells most per cost about a leading part not proved yet, if any."""
+    model: DiagnosisModel, beam: Beam, branches: Branches, cost: Floats, prove_at: float
+) -> tuple[int, str] | None:
+    """Return the check that tells most per cost about a leading part not proved yet, and the fault; None if none does."""
     faults = beam.belief @ beam.members
     leading = int(np.argmax(faults))
     name, now = model.fault_ids[leading], float(faults[leading])
     if not PLAUSIBLE < now < prove_at or any(r.do != "part" for r in model.machine.repairs_of(name)):
-        return ranked
-    moved = chances * np.abs(after @ beam.members[:, leading] - now)
-    told = dict(
-        zip((c.id for c in checks), np.bincount(owner, weights=moved, minlength=len(checks)).tolist(), strict=True)
-    )
-    best = max(ranked, key=lambda step: told[step.check.id] / step.cost)
-    if told[best.check.id] < TELLS:
-        return ranked
-    own = np.flatnonzero(owner == next(c for c, check in enumerate(checks) if check.id == best.check.id))
-    shown = _step(
-        model,
-        beam,
-        best.check,
-        best.reach,
-        best.minutes,
-        best.cost,
-        best.saving,
-        chances[own],
-        after[own],
-        True,
-        False,
-        0,
-    )
-    return [replace(shown, worth_it=True, proves=name), *(step for step in ranked if step is not best)]
+        return None
+    told = branches.mean(np.abs(branches.after @ beam.members[:, leading] - now), len(cost))
+    best = int(np.argmax(told / cost))
+    return (best, name) if told[best] >= TELLS else None
 
 
-def _reached(model: DiagnosisModel, state: MachineState, reaching: Reaching) -> dict[str, dict[tuple[str, str], float]]:
-    return {
-        repair.id: {(step.what, step.to): step.minutes for step in reaching.reach(state, repair.needs).steps}
-        for repair in model.machine.repairs.values()
-    }
-
-
-def _item_cost_after(actions: Actions, way: Reach) -> Floats:
-    """Return what reaching still costs once a check's way has been gone; plug and charge may have to be done again."""
-    stays = {item for item in way.items if item[0] not in ("power", "charge")}
-    return np.where([item in stays for item in actions.items], 0.0, actions.item_cost)
-
-
-def _beam(belief: Belief, engine: EngineTable) -> _Beam:
-    """Return the likeliest sets that hold nearly all of the belief, renormalised."""
+def previews(
+    belief: Belief, evidence: Evidence, checks: list[Check], sets: int
+) -> list[tuple[tuple[OutcomePreview, ...], tuple[str, ...]]]:
+    """Return, per check, every outcome with the ranking after it, and the faults it moves most; over ``sets`` sets."""
     model = belief.model
-    order = np.argsort(-belief.now, kind="stable")[: engine.beam_size]
-    mass = np.cumsum(belief.now[order])
-    keep = order[: int(np.searchsorted(mass, engine.beam_mass)) + 1]
-    chosen = belief.now[keep]
-    return _Beam(keep, chosen / chosen.sum(), model.sets[keep], model.members[keep])
-
-
-def _present_states(model: DiagnosisModel, evidence: Evidence) -> dict[int, Floats]:
-    """Return, per effect seen since a repair last touched it, the likelihood over its states (K,)."""
-    since: dict[int, int] = {}
-    for removal in evidence.removals:
-        touched = model.touches[[model.fault_index(fault) for fault in removal.faults]].any(axis=0)
-        for e in np.flatnonzero(touched):
-            since[int(e)] = max(since.get(int(e), 0), removal.after_epoch + 1)
-    present: dict[int, Floats] = {}
-    for (effect, epoch), row in state_likelihoods(model, evidence.findings).items():
-        index = model.effect_index(effect)
-        if epoch >= since.get(index, 0):
-            present[index] = present.get(index, np.ones_like(row)) * row
-    return present
-
-
-def _look_ahead(
-    model: DiagnosisModel, beam: _Beam, checks: list[Check], present: dict[int, Floats]
-) -> tuple[Floats, Floats, Ints]:
-    """Return per outcome of every check: its chance (R,), the belief after it (R, N), and the check's number (R,)."""
-    rows: list[Floats] = []
-    owner: list[int] = []
+    beam = beam_of(model, belief.now, ALL, sets)
+    outcomes, owner = outcomes_of(model, checks)
+    seen = seen_states(model, evidence.about({check.effect for check in checks}), beam.rows)
+    branches = branch(beam.belief, outcome_chances(model, outcomes, beam.rows, seen), owner)
+    before, after = beam.belief @ beam.members, branches.after @ beam.members
+    shown = []
     for c, check in enumerate(checks):
-        e = model.effect_index(check.effect)
-        states = model.states[e, beam.rows]
-        if e in present:
-            states = states * present[e]
-            states = states / states.sum(axis=1, keepdims=True)
-        answers = model.answers[check.id]
-        rows.append(((states[:, : answers.shape[1]] @ answers.T) * beam.belief[:, None]).T)
-        owner += [c] * len(answers)
-    joint = np.concatenate(rows)
-    chances = joint.sum(axis=1)
-    after = joint / np.maximum(chances, 1e-300)[:, None]
-    return chances, after, np.array(owner, dtype=np.intp)
-
-
-def _urgent(
-    model: DiagnosisModel, beam: _Beam, chances: Floats, after: Floats, owner: Ints, count: int, engine: EngineTable
-) -> Floats:
-    """Return per check how much it tells about plausible dangerous faults (variance of their chance); zeros if none."""
-    faults = model.machine.faults
-    own = [i for i, name in enumerate(model.fault_ids) if faults[name].severity == "dangerous"]
-    hit = beam.members[:, own].any(axis=1) if own else np.zeros(len(beam.rows), dtype=bool)
-    now = float(beam.belief[hit].sum())
-    told = np.bincount(owner, weights=chances * (after[:, hit].sum(axis=1) - now) ** 2, minlength=count)
-    plausible = engine.dangerous_above < now < 1 - engine.dangerous_above
-    return np.where(told > 0.1 * now * (1 - now), told, 0.0) if plausible else np.zeros(count)
-
-
-def _step(
-    model: DiagnosisModel,
-    beam: _Beam,
-    check: Check,
-    way: Reach,
-    minutes: float,
-    cost: float,
-    saving: float,
-    chances: Floats,
-    after: Floats,
-    with_preview: bool,
-    safety: bool,
-    least_saving: float,
-) -> Step:
-    outcomes: tuple[OutcomePreview, ...] = ()
-    moved: tuple[str, ...] = ()
-    if with_preview:
-        faults = after @ beam.members
-        outcomes = tuple(
-            OutcomePreview(o.id, o.label, float(chances[i]), _top(model, faults[i]))
-            for i, o in enumerate(check.outcomes)
+        own = np.flatnonzero(owner == c)
+        told = tuple(
+            OutcomePreview(o.id, o.label, float(branches.chance[r]), _top(model, after[r]))
+            for r, o in zip(own, check.outcomes, strict=True)
         )
-        before = beam.belief @ beam.members
-        spread = (chances[:, None] * np.abs(faults - before)).sum(axis=0)
-        moved = tuple(model.fault_ids[i] for i in np.argsort(-spread, kind="stable")[:2] if spread[i] > 0.005)
-    return Step(check, way, minutes, cost, saving, outcomes, moved, safety, safety or saving > least_saving)
+        moved = branches.chance[own] @ np.abs(after[own] - before)
+        most = np.argsort(-moved, kind="stable")[:2]
+        shown.append((told, tuple(model.fault_ids[f] for f in most if moved[f] > MOVED)))
+    return shown
 
 
 def _top(model: DiagnosisModel, chances: Floats, count: int = 3) -> tuple[tuple[str, float], ...]:

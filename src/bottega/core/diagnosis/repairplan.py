@@ -3,12 +3,20 @@
 Source: Heckerman, Breese and Rommelse 1995 (greedy by probability per cost); Jensen et al. 2001 (shared costs).
 """
 
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
+from bottega.core.diagnosis.lookahead import Beam
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
+from bottega.core.job.state import MachineState, Reaching
 from bottega.core.library.tables import EngineTable
+
+NOTHING_WRONG = "nothing_wrong"
+UNDONE_AGAIN = ("power", "charge")
+"""Changes of state that hold only until the next run, so that going their way saves nothing later."""
 
 
 @dataclass(frozen=True)
@@ -27,7 +35,10 @@ class Prices:
 
 @dataclass(frozen=True)
 class Actions:
-    """All repairs of a machine as arrays, from its present state. The last action is "nothing wrong found"."""
+    """A machine's repairs as arrays, from its present state; A actions, the last "nothing wrong found", B bundles.
+
+    What reaching consists of is shared between actions: items wanted by the same actions make one bundle.
+    """
 
     ids: tuple[str, ...]
     cost: Floats
@@ -38,109 +49,125 @@ class Actions:
     """(F+1, A) chance that the action ends the fault; row F is the empty set."""
     choices: Ints
     """(F+1, C) the actions that end each fault, padded with A."""
-    items: tuple[tuple[str, str], ...]
-    """What reaching consists of; shared between actions."""
-    item_cost: Floats
-    """(I,) money per item, 0 for what is reached already."""
-    wants: tuple[Ints, ...]
-    """Per item, the actions that want it."""
+    items: dict[tuple[str, str], tuple[int, float]]
+    """Every item of reaching with its bundle and its money."""
+    wants: NDArray[np.bool_]
+    """(A, B) which actions want which bundle."""
+
+    def left_after(self, gone: Sequence[Iterable[tuple[str, str]]]) -> Floats:
+        """Return what each bundle still costs once the items of each way in ``gone`` are reached, (len(gone), B)."""
+        full = np.zeros(self.wants.shape[1])
+        for bundle, money in self.items.values():
+            full[bundle] += money
+        left = np.tile(full, (len(gone), 1))
+        for way, items in enumerate(gone):
+            for item in items:
+                if item in self.items and item[0] not in UNDONE_AGAIN:
+                    bundle, money = self.items[item]
+                    left[way, bundle] -= money
+        return left.clip(min=0.0)
 
 
-NOTHING_WRONG = "nothing_wrong"
+@dataclass(frozen=True)
+class Walk:
+    """Repairing from R beliefs in the greedy order, each array (R, A): the actions in order, the money spent up to
+    each, the belief solved by it, the belief left after it."""
+
+    order: Ints
+    spent: Floats
+    solved: Floats
+    left: Floats
+
+    def cost(self, refer: float) -> Floats:
+        """Return the expected cost of each belief when the walk may end by referring wherever that is cheapest, (R,)."""
+        return np.asarray(np.minimum(self._totals(refer).min(axis=1), refer))
+
+    def repairs(self, row: int, actions: Actions, refer: float) -> tuple[str, ...]:
+        """Return the actions to try in order from one belief; empty when referring at once is cheapest."""
+        totals = self._totals(refer)[row]
+        last = int(np.argmin(totals))
+        return tuple(actions.ids[a] for a in self.order[row, : last + 1]) if totals[last] < refer else ()
+
+    def _totals(self, refer: float) -> Floats:
+        return np.cumsum(self.solved * self.spent, axis=1) + self.left * (self.spent + refer)
 
 
 def compile_actions(
-    model: DiagnosisModel,
-    prices: Prices,
-    engine: EngineTable,
-    reached: dict[str, dict[tuple[str, str], float]],
+    model: DiagnosisModel, prices: Prices, engine: EngineTable, state: MachineState, reaching: Reaching, beam: Beam
 ) -> Actions:
-    """Return the repairs as arrays. ``reached`` gives, per repair, the minutes of each item of reaching still to do."""
-    repairs = list(model.machine.repairs.values())
-    count, faults = len(repairs) + 1, len(model.fault_ids)
-    cost, wrong = np.zeros(count), np.zeros(count)
-    covers = np.zeros((faults + 1, count))
-    for a, repair in enumerate(repairs):
-        sure = min(chance for _, chance in repair.covers)
-        part = repair.price_eur * prices.part_factor
-        cost[a] = (
-            (repair.minutes + engine.verify_minutes) * prices.rate_per_min + part + (1 - sure) * engine.callback_eur
-        )
-        wrong[a] = part * engine.wrong_part_share if repair.do == "part" and prices.prove_at > 0 else 0.0
-        for fault, chance in repair.covers:
-            covers[model.fault_index(fault), a] = chance
-    cost[-1] = 2 * engine.verify_minutes * prices.rate_per_min
-    covers[faults, -1] = 1.0
-    widest = int((covers > 0).sum(axis=1).max())
-    choices = np.full((faults + 1, widest), count, dtype=np.intp)
-    for f in range(faults + 1):
-        own = np.flatnonzero(covers[f])
-        choices[f, : len(own)] = own
+    """Return the repairs that end some fault of the beam as arrays, with what reaching them from ``state`` takes."""
+    table = model.repairs
+    own = np.flatnonzero(table.covers[beam.members.any(axis=0)].any(axis=0))
+    count = len(own) + 1
+    part = table.price_eur[own] * prices.part_factor
+    work = (table.minutes[own] + engine.verify_minutes) * prices.rate_per_min
+    nothing = 2 * engine.verify_minutes * prices.rate_per_min
+    lost = part * engine.wrong_part_share if prices.prove_at > 0 else np.zeros(len(own))
+    covers = np.zeros((len(model.fault_ids) + 1, count))
+    covers[:-1, :-1] = table.covers[:, own]
+    covers[-1, -1] = 1.0
+    wanted: dict[tuple[str, str], list[int]] = {}
     minutes: dict[tuple[str, str], float] = {}
-    for items in reached.values():
-        minutes.update(items)
-    names = tuple(minutes)
-    wants = tuple(
-        np.array([a for a, r in enumerate(repairs) if item in reached[r.id]], dtype=np.intp) for item in names
+    needs = [model.machine.repairs[table.ids[a]].needs for a in own]
+    for place, way in enumerate(reaching.ways(state, needs)):
+        for step in way.reach.steps:
+            wanted.setdefault((step.what, step.to), []).append(place)
+            minutes[step.what, step.to] = step.minutes
+    bundles = list(dict.fromkeys(tuple(places) for places in wanted.values()))
+    wants = np.zeros((count, len(bundles)), dtype=bool)
+    for bundle, places in enumerate(bundles):
+        wants[list(places), bundle] = True
+    return Actions(
+        ids=(*(table.ids[a] for a in own), NOTHING_WRONG),
+        cost=np.append(work + part + (1 - table.sure[own]) * engine.callback_eur, nothing),
+        wrong=np.append(np.where(table.part[own], lost, 0.0), 0.0),
+        covers=covers,
+        choices=_choices(covers),
+        items={
+            item: (bundles.index(tuple(places)), minutes[item] * prices.rate_per_min) for item, places in wanted.items()
+        },
+        wants=wants,
     )
-    item_cost = np.array([minutes[item] * prices.rate_per_min for item in names])
-    return Actions((*(r.id for r in repairs), NOTHING_WRONG), cost, wrong, covers, choices, names, item_cost, wants)
 
 
-def expected_cost(
-    actions: Actions, prices: Prices, beliefs: Floats, sets: Ints, members: Floats, item_cost: Floats
-) -> Floats:
-    """Return the expected cost of repair in money for each of R beliefs, shape (R,).
+def walk(actions: Actions, beliefs: Floats, beam: Beam, left_cost: Floats) -> Walk:
+    """Return the repairs in the greedy order of probability per cost, verified one by one, for each of R beliefs.
 
-    ``beliefs`` (R, N) over N sets, ``sets`` (N, 3), ``members`` (N, F), ``item_cost`` (R, I) what reaching still costs.
-    Repairs go by probability per cost and are verified one by one until all faults of the set are covered; the plan
-    may end by referring at any point, whichever is cheapest.
+    ``beliefs`` (R, N) over the sets of the beam, ``left_cost`` (R, B) what reaching still costs. A set is solved when
+    all its faults are covered.
     """
     rows, count = len(beliefs), len(actions.cost)
-    chance = beliefs @ ((_padded(members, sets) @ actions.covers).clip(max=1.0))
-    reach = np.zeros((rows, count))
-    for i, wanting in enumerate(actions.wants):
-        reach[:, wanting] += item_cost[:, i : i + 1]
-    unproved = actions.wrong * (1 - chance)
-    cost = actions.cost + unproved
-    order = np.argsort(-chance / (cost + reach), axis=1, kind="stable")
+    empty = (beam.sets[:, 0] < 0).astype(float)[:, None]
+    chance = beliefs @ (np.hstack([beam.members, empty]) @ actions.covers).clip(max=1.0)
+    cost = actions.cost + actions.wrong * (1 - chance)
+    order = np.argsort(-chance / (cost + left_cost @ actions.wants.T), axis=1)
     position = np.empty_like(order)
-    np.put_along_axis(position, order, np.broadcast_to(np.arange(count), order.shape), axis=1)
-    spent = _cumulative_cost(actions, position, np.take_along_axis(cost, order, axis=1), item_cost)
-    stop = _stops(position, actions.choices, sets)
-    flat = (np.arange(rows)[:, None] * count + stop).ravel()
-    mass = np.bincount(flat, weights=beliefs.ravel(), minlength=rows * count).reshape(rows, count)
-    solved = np.cumsum(mass * spent, axis=1)
-    left = 1 - np.cumsum(mass, axis=1)
-    total = solved + left * (spent + prices.refer)
-    return np.asarray(np.minimum(total.min(axis=1), prices.refer))
-
-
-def _padded(members: Floats, sets: Ints) -> Floats:
-    empty = (sets[:, 0] < 0).astype(float)[:, None]
-    return np.hstack([members, empty])
-
-
-def _cumulative_cost(actions: Actions, position: Ints, sorted_cost: Floats, item_cost: Floats) -> Floats:
-    rows = len(position)
-    added = sorted_cost.copy()
+    np.put_along_axis(position, order, np.arange(count)[None], axis=1)
+    added = np.take_along_axis(cost, order, axis=1)
     line = np.arange(rows)
-    for i, wanting in enumerate(actions.wants):
-        first = position[:, wanting].min(axis=1)
-        added[line, first] += item_cost[:, i]
-    return np.cumsum(added, axis=1)
+    for bundle in range(actions.wants.shape[1]):
+        first = position[:, actions.wants[:, bundle]].min(axis=1)
+        added[line, first] += left_cost[:, bundle]
+    flat = (line[:, None] * count + _stops(position, actions.choices, beam.sets)).ravel()
+    solved = np.asarray(np.bincount(flat, beliefs.ravel(), rows * count), dtype=np.float64).reshape(rows, count)
+    return Walk(order, np.cumsum(added, axis=1), solved, 1 - np.cumsum(solved, axis=1))
+
+
+def _choices(covers: Floats) -> Ints:
+    """Return the actions that end each fault, padded with the number of actions, (F+1, C)."""
+    hit = covers > 0
+    first = np.argsort(~hit, axis=1, kind="stable")[:, : hit.sum(axis=1).max()]
+    return np.where(np.take_along_axis(hit, first, axis=1), first, covers.shape[1])
 
 
 def _stops(position: Ints, choices: Ints, sets: Ints) -> Ints:
     """Return the place in the order after which all faults of each set are covered, (R, N)."""
     rows, count = position.shape
     padded = np.hstack([position, np.full((rows, 1), count - 1)])
-    covered = padded[:, choices].min(axis=2)
-    empty = choices.shape[0] - 1
-    first = np.where(sets[:, 0] < 0, empty, sets[:, 0])
-    stop = covered[:, first]
+    covered = np.hstack([padded[:, choices].min(axis=2), np.full((rows, 1), -1)])
+    empty = len(choices) - 1
+    stop = covered[:, np.where(sets[:, 0] < 0, empty, sets[:, 0])]
     for column in (1, 2):
-        has = np.flatnonzero(sets[:, column] >= 0)
-        if len(has):
-            stop[:, has] = np.maximum(stop[:, has], covered[:, sets[has, column]])
-    return np.asarray(stop)
+        if (sets[:, column] >= 0).any():
+            np.maximum(stop, covered[:, sets[:, column]], out=stop)
+    return stop

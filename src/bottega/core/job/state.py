@@ -1,12 +1,16 @@
 """The state of the machine: plug, taps, water, stored charge, drum, posture, what is off. And the way from one to another."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Literal
 
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.records import Needs
 from bottega.core.library.tables import Tables
 
+STATES_KEPT = 64
+"""From how many states the ways are remembered before they are found anew."""
 FIELDS = ("power", "taps", "water", "charge", "drum", "posture")
 
 
@@ -66,10 +70,19 @@ class Reach:
     steps: tuple[ReachStep, ...]
     minutes: float
 
-    @property
+    @cached_property
     def items(self) -> frozenset[tuple[str, str]]:
         """Return what is reached, as pairs shared between steps with the same needs."""
         return frozenset((step.what, step.to) for step in self.steps)
+
+
+@dataclass(frozen=True)
+class Way:
+    """A way found: what it was for (kept, so that its identity stays its own), its steps, where it ends."""
+
+    needs: Needs
+    reach: Reach
+    there: MachineState
 
 
 class Reaching:
@@ -78,22 +91,39 @@ class Reaching:
     def __init__(self, machine: MachineType, tables: Tables) -> None:
         self._machine = machine
         self._changes = tables.changes
-        self._known: dict[tuple[MachineState, Needs], Reach] = {}
+        self._known: dict[MachineState, dict[int, Way]] = {}
 
     def reach(self, state: MachineState, needs: Needs) -> Reach:
         """Return the way from ``state`` to ``needs``: state first, then operations in order, then what they undid."""
-        key = (state, needs)
-        if key not in self._known:
-            steps: list[ReachStep] = []
-            here = state
-            for operation in self.closure(needs.off, state.off):
-                record = self._machine.operations[operation]
-                here = self._change(here, record.needs, steps)
-                steps.append(ReachStep("operation", "off", operation, record.name, record.minutes, record.caution))
-                here = replace(here, off=(*here.off, operation))
-            self._change(here, needs, steps)
-            self._known[key] = Reach(tuple(steps), sum(step.minutes for step in steps))
-        return self._known[key]
+        return self.ways(state, [needs])[0].reach
+
+    def arrived(self, state: MachineState, needs: Needs) -> MachineState:
+        """Return the state of the machine at the end of the way from ``state`` to ``needs``."""
+        return self.ways(state, [needs])[0].there
+
+    def ways(self, state: MachineState, wanted: Iterable[Needs]) -> list["Way"]:
+        """Return the ways from one state to many needs; each is found once for as long as this object lives."""
+        if len(self._known) > STATES_KEPT:
+            self._known.clear()
+        known = self._known.setdefault(state, {})
+        found = []
+        for needs in wanted:
+            way = known.get(id(needs))
+            if way is None:
+                way = known[id(needs)] = self._find(state, needs)
+            found.append(way)
+        return found
+
+    def _find(self, state: MachineState, needs: Needs) -> "Way":
+        steps: list[ReachStep] = []
+        here = state
+        for operation in self.closure(needs.off, state.off):
+            record = self._machine.operations[operation]
+            here = self._change(here, record.needs, steps)
+            steps.append(ReachStep("operation", "off", operation, record.name, record.minutes, record.caution))
+            here = replace(here, off=(*here.off, operation))
+        here = self._change(here, needs, steps)
+        return Way(needs, Reach(tuple(steps), sum(step.minutes for step in steps)), here)
 
     def closure(self, wanted: tuple[str, ...], off: tuple[str, ...] = ()) -> list[str]:
         """Return the operations to be done for ``wanted``, each after what must be off before it."""

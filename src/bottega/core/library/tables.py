@@ -59,6 +59,7 @@ class EngineTable(Record):
     ageing: dict[str, Hazard]
     beam_mass: float = Field(gt=0, lt=1)
     beam_size: int = Field(gt=10)
+    preview_sets: int = Field(gt=10)
     codes_repeatability: float = Field(ge=0, le=1)
     stale_after_clear: float = Field(ge=0, le=1)
     callback_eur: float = Field(ge=0)
@@ -67,6 +68,11 @@ class EngineTable(Record):
     note_minutes: float = Field(ge=0)
     dangerous_above: float = Field(gt=0, lt=1)
     least_saving_eur: float = Field(ge=0)
+    deep_below: float = Field(ge=0, le=1)
+    deep_firsts: int = Field(ge=0)
+    deep_seconds: int = Field(ge=0)
+    deep_sets: int = Field(ge=1)
+    deep_least_chance: float = Field(ge=0, lt=1)
 
 
 class Trait(Record):

@@ -1,0 +1,104 @@
+"""What a check could answer, and what would be believed then: over the likeliest fault sets only."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from bottega.core.diagnosis.evidence import Evidence, state_likelihoods
+from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
+from bottega.core.library.machine_type import Check
+from bottega.core.library.tables import EngineTable
+
+
+@dataclass(frozen=True)
+class Beam:
+    """The likeliest sets that hold nearly all of a belief: their rows (N,), belief (N,) summing to one, faults."""
+
+    rows: Ints
+    belief: Floats
+    sets: Ints
+    members: Floats
+
+
+@dataclass(frozen=True)
+class Branches:
+    """Every outcome of every check looked at: its chance (R,), the belief after it (R, N), the check's place (R,)."""
+
+    chance: Floats
+    after: Floats
+    owner: Ints
+
+    def mean(self, values: Floats, count: int) -> Floats:
+        """Return the outcome-weighted sum of ``values`` (R,) for each of ``count`` checks."""
+        return np.asarray(np.bincount(self.owner, weights=self.chance * values, minlength=count), dtype=np.float64)
+
+
+def beam_of(model: DiagnosisModel, now: Floats, mass: float, size: int) -> Beam:
+    """Return the likeliest sets of a belief (H,) until they hold ``mass`` of it, at most ``size``, renormalised."""
+    top = np.sort(np.argpartition(-now, size)[:size]) if size < len(now) else np.arange(len(now))
+    order = top[np.argsort(-now[top], kind="stable")]
+    keep = order[: int(np.searchsorted(np.cumsum(now[order]), mass)) + 1]
+    chosen = now[keep]
+    return Beam(keep, chosen / chosen.sum(), model.sets[keep], model.members(keep))
+
+
+def seen_states(model: DiagnosisModel, evidence: Evidence, rows: Ints) -> dict[int, Floats]:
+    """Return P(state | set, findings) for the sets in ``rows``, each (K, N), of every effect something was found of
+    since a repair touched it."""
+    since: dict[int, int] = {}
+    for removal in evidence.removals:
+        touched = model.touches[[model.fault_index(fault) for fault in removal.faults]].any(axis=0)
+        for index in np.flatnonzero(touched).tolist():
+            since[index] = max(since.get(index, 0), removal.after_epoch + 1)
+    seen: dict[int, Floats] = {}
+    for (effect, epoch), likelihood in state_likelihoods(model, evidence.findings).items():
+        e = model.effect_index(effect)
+        if epoch >= since.get(e, 0):
+            seen[e] = updated(seen.get(e, model.states(e, rows)), likelihood)
+    return seen
+
+
+def updated(states: Floats, likelihood: Floats) -> Floats:
+    """Return P(state | set) (K, N) after a likelihood over the states (K,); a column of zeros stays zero."""
+    joint = states * likelihood[:, None]
+    total = joint.sum(axis=0)
+    return np.asarray(np.divide(joint, total, out=np.zeros_like(joint), where=total > 0))
+
+
+def outcomes_of(model: DiagnosisModel, checks: Sequence[Check]) -> tuple[Ints, Ints]:
+    """Return the model's outcomes of ``checks``, (R,), and the place in ``checks`` each belongs to (R,), ascending."""
+    own = np.array([model.checks.ids[check.id] for check in checks], dtype=np.intp)
+    counts = model.checks.span[own + 1] - model.checks.span[own]
+    owner = np.repeat(np.arange(len(own)), counts)
+    within = np.arange(len(owner)) - np.repeat(np.cumsum(counts) - counts, counts)
+    return model.checks.span[own][owner] + within, owner
+
+
+def outcome_chances(model: DiagnosisModel, outcomes: Ints, rows: Ints, seen: dict[int, Floats]) -> Floats:
+    """Return P(outcome | set, what was seen) of the model's ``outcomes`` for the sets in ``rows``, shape (R, N)."""
+    table = model.checks
+    effect = table.effect[outcomes]
+    chances = table.spoken[table.first[outcomes][:, None] + model.row[effect[:, None], rows]]
+    for e, states in seen.items():
+        own = np.flatnonzero(effect == e)
+        chances[own] = table.answers[outcomes[own]] @ states
+    return np.asarray(chances)
+
+
+def branch(belief: Floats, chances: Floats, owner: Ints) -> Branches:
+    """Return the branches of a belief (N,) by outcomes with P(outcome | set) ``chances`` (R, N)."""
+    joint = chances * belief
+    chance = joint.sum(axis=1)
+    return Branches(chance, joint / np.maximum(chance, 1e-300)[:, None], owner)
+
+
+def urgency(model: DiagnosisModel, beam: Beam, branches: Branches, count: int, engine: EngineTable) -> Floats:
+    """Return per check how much it tells about plausible dangerous faults (variance of their chance); zeros if none."""
+    faults = model.machine.faults
+    own = [i for i, name in enumerate(model.fault_ids) if faults[name].severity == "dangerous"]
+    hit = beam.members[:, own].any(axis=1)
+    now = float(beam.belief[hit].sum())
+    told = branches.mean((branches.after[:, hit].sum(axis=1) - now) ** 2, count)
+    plausible = engine.dangerous_above < now < 1 - engine.dangerous_above
+    return np.where(told > 0.1 * now * (1 - now), told, 0.0) if plausible else np.zeros(count)
