@@ -139,7 +139,7 @@ def diagnose_events(
     engine = workshop.shelf.tables.engine
     model = compile_model(machine)
     before = prior(model, job.opened.age_years, engine)
-    evidence = evidence_of(job, machine, engine)
+    evidence = evidence_of(job, machine, workshop.shelf.tables)
     unexplained = None
     try:
         belief = infer(model, before, evidence)

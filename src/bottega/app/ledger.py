@@ -13,6 +13,7 @@ from bottega.core.job.events import (
     Complained,
     Decided,
     HandedOver,
+    Marked,
     Noted,
     Opened,
     PanelRead,
@@ -100,6 +101,8 @@ def describe(machine: MachineType, body: AnyBody) -> tuple[str, str]:
             return "Codes cleared", ""
         case Checked():
             return _check_words(machine, body)
+        case Marked():
+            return _mark_words(machine, body)
         case SetAside():
             why = "cannot be done" if body.why == "cannot" else "not now"
             return _check_name(machine, body.check), f"{why}{': ' + body.reason if body.reason else ''}"
@@ -185,6 +188,16 @@ def _check_words(machine: MachineType, body: Checked) -> tuple[str, str]:
         edge = ", borderline: repeat" if reading.borderline else ""
         label = f"{shown}, {label.lower()} ({reading.low:g} to {reading.high:g}, {reading.grade}){edge}"
     return _check_name(machine, body.check), label + (f" · {body.note}" if body.note else "")
+
+
+def _mark_words(machine: MachineType, body: Marked) -> tuple[str, str]:
+    part = machine.components[body.at].name if body.at in machine.components else body.at
+    what = {"rub": "rub marks", "noise": "a noise"}.get(body.what, body.what)
+    age = {"live": "live", "old": "an old trail", "unsure": "live or old, not known"}[body.age]
+    when = "" if body.phase == "any" else f", in the phase {body.phase}"
+    return f"Seen: {what} at the {part}" if body.what != "noise" else f"Heard: {what} at the {part}", (
+        (age if body.what != "noise" else "heard") + when + (f" · {body.note}" if body.note else "")
+    )
 
 
 def _decided_words(machine: MachineType, body: Decided) -> tuple[str, str]:

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
-from bottega.core.library.machine_type import Check, Code, Complaint
+from bottega.core.library.machine_type import Check, Code, Complaint, Mark
+from bottega.core.library.tables import MarkTable
 
 
 @dataclass(frozen=True)
@@ -85,6 +86,17 @@ def read_code(
     likelihood = tuple(p if stored else 1 - p for p in chances)
     answer = "stored" if stored else "not stored"
     return Finding(finding_id, f"code:{code.id}", code.effect, answer, likelihood, repeatability, epoch)
+
+
+def seen_at(finding_id: str, mark: Mark, age: str, phase: str, epoch: int, table: MarkTable) -> Finding:
+    """Return the finding that a mark was seen: a live one speaks louder than an old trail, and one that shows itself
+    in another phase than it should speaks more softly."""
+    fresh = table.ages[age]
+    asked = mark.record.phases
+    share = 1.0 if not asked or phase in (*asked, "any") else table.elsewhen
+    shows = fresh.otherwise + share * (fresh.shows - fresh.otherwise)
+    likelihood = tuple(shows if k == mark.shows else fresh.otherwise for k in range(mark.states))
+    return Finding(finding_id, f"mark:{mark.id}", mark.effect, age, likelihood, table.repeatability, epoch)
 
 
 def state_likelihoods(model: DiagnosisModel, findings: Sequence[Finding]) -> dict[tuple[str, int], Floats]:

@@ -100,18 +100,18 @@ def plan(
     beam = beam_of(model, belief.now, engine.beam_mass, engine.beam_size)
     actions = compile_actions(model, prices, engine, state, reaching, beam)
     checks = [model.machine.checks[name] for name in available]
-    ways = [way.reach for way in reaching.ways(state, (check.needs for check in checks))]
+    ways = reaching.ways(state, (check.needs for check in checks))
     seen = seen_states(model, evidence, beam.rows)
     outcomes, owner = outcomes_of(model, checks)
     branches = branch(beam.belief, outcome_chances(model, outcomes, beam.rows, seen), owner)
-    left = actions.left_after([(), *(way.items for way in ways)])
+    left = actions.left_after([((), state), *((way.reach.items, way.there) for way in ways)])
     rows = np.vstack([beam.belief, branches.after])
     walked = walk(actions, rows, beam, left[np.append(0, branches.owner + 1)])
     after = walked.cost(prices.refer)
     base, repairs = float(after[0]), walked.repairs(0, actions, prices.refer)
     if not checks:
         return Plan((), base, repairs)
-    minutes = np.array([check.minutes + way.minutes for check, way in zip(checks, ways, strict=True)])
+    minutes = np.array([check.minutes + way.reach.minutes for check, way in zip(checks, ways, strict=True)])
     cost = (minutes + engine.note_minutes) * prices.rate_per_min
     saving = base - cost - branches.mean(after[1:], len(checks))
     if saving.max() < engine.deep_below * base:
@@ -141,7 +141,7 @@ def plan(
         told, moved = shown[n] if n < PREVIEWS else ((), ())
         safety, proves = c == dangerous, proving[1] if proving and n == 0 else None
         worth_it = safety or pays or proves is not None
-        steps.append(Step(checks[c], ways[c], taken, money, saves, told, moved, safety, worth_it, proves))
+        steps.append(Step(checks[c], ways[c].reach, taken, money, saves, told, moved, safety, worth_it, proves))
     return Plan(tuple(steps), base, repairs)
 
 

@@ -61,6 +61,7 @@ def cut_out(machine: MachineType, seed: int, engine: EngineTable, faults: int = 
             name: replace(r, covers=tuple((f, 1.0) for f in kept if r.ends(f) > 0)) for name, r in repairs.items()
         },
         complaints={},
+        marks={},
         codes={},
     )
     prices = Prices(RATE_PER_MIN, machine.new_price_eur, prove_at=0.0)
@@ -122,6 +123,7 @@ def random_machine(seed: int, faults: int = 6, effects: int = 4, openings: int =
         repairs={f"{c}.part": _repair(rng, c, part, operations) for c, part in parts.items()},
         checks={f"k{e}": _check(rng, e, effect, operations) for e, effect in enumerate(made_effects.values())},
         complaints={},
+        marks={},
         codes={},
         unreadable=None,
         operations=operations,

@@ -4,7 +4,7 @@ Source: Heckerman, Breese and Rommelse 1995 (greedy by probability per cost); Je
 """
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,8 +15,6 @@ from bottega.core.job.state import MachineState, Reaching
 from bottega.core.library.tables import EngineTable
 
 NOTHING_WRONG = "nothing_wrong"
-UNDONE_AGAIN = ("power", "charge")
-"""Changes of state that hold only until the next run, so that going their way saves nothing later."""
 
 
 @dataclass(frozen=True)
@@ -54,18 +52,32 @@ class Actions:
     wants: NDArray[np.bool_]
     """(A, B) which actions want which bundle."""
 
-    def left_after(self, gone: Sequence[Iterable[tuple[str, str]]]) -> Floats:
-        """Return what each bundle still costs once the items of each way in ``gone`` are reached, (len(gone), B)."""
+    def left_after(self, stands: Sequence[tuple[Iterable[tuple[str, str]], MachineState]]) -> Floats:
+        """Return what each bundle still costs (len(stands), B) where some items are reached and the machine stands so.
+
+        Plug and charge count as reached only where the machine stands unplugged: a check with the power on wants them
+        done again.
+        """
         full = np.zeros(self.wants.shape[1])
         for bundle, money in self.items.values():
             full[bundle] += money
-        left = np.tile(full, (len(gone), 1))
-        for way, items in enumerate(gone):
-            for item in items:
-                if item in self.items and item[0] not in UNDONE_AGAIN:
+        left = np.tile(full, (len(stands), 1))
+        for row, (reached, state) in enumerate(stands):
+            for item in [*(item for item in reached if item[0] not in ISOLATION), *_isolated(state)]:
+                if item in self.items:
                     bundle, money = self.items[item]
-                    left[way, bundle] -= money
+                    left[row, bundle] -= money
         return left.clip(min=0.0)
+
+
+ISOLATION = ("power", "charge")
+
+
+def _isolated(state: MachineState) -> tuple[tuple[str, str], ...]:
+    """Return what of plug and charge is done where the machine stands so."""
+    if state.power != "off":
+        return ()
+    return (("power", "off"), ("charge", "none")) if state.charge == "none" else (("power", "off"),)
 
 
 @dataclass(frozen=True)
@@ -109,7 +121,7 @@ def compile_actions(
     wanted: dict[tuple[str, str], list[int]] = {}
     minutes: dict[tuple[str, str], float] = {}
     needs = [model.machine.repairs[table.ids[a]].needs for a in own]
-    for place, way in enumerate(reaching.ways(state, needs)):
+    for place, way in enumerate(reaching.ways(replace(state, power="on", charge="none"), needs)):
         for step in way.reach.steps:
             wanted.setdefault((step.what, step.to), []).append(place)
             minutes[step.what, step.to] = step.minutes

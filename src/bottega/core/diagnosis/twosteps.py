@@ -105,10 +105,14 @@ def _gains(ahead: Ahead, points: list[_Point], seconds: list[int], few: slice) -
     for p, point in enumerate(points):
         own = _as_seen(ahead.model, point, outcomes, chances, beam, seen)
         joint += [point.belief[None], own * point.belief]
-        ways = [way.reach for way in ahead.reaching.ways(point.state, (check.needs for check in checks))]
-        left.append(ahead.actions.left_after([point.gone, *(point.gone | way.items for way in ways)])[option])
+        ways = ahead.reaching.ways(point.state, (check.needs for check in checks))
+        left.append(
+            ahead.actions.left_after(
+                [(point.gone, point.state), *((point.gone | way.reach.items, way.there) for way in ways)]
+            )[option]
+        )
         for n, (check, way) in enumerate(zip(checks, ways, strict=True), start=1):
-            minutes = check.minutes + way.minutes + ahead.engine.note_minutes
+            minutes = check.minutes + way.reach.minutes + ahead.engine.note_minutes
             money[p, n] = np.inf if check is point.check else minutes * ahead.prices.rate_per_min
     rows = np.vstack(joint)
     chance = rows.sum(axis=1)

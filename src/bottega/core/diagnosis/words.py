@@ -67,6 +67,10 @@ def finding_words(machine: MachineType, source: str, answer: str) -> str:
         )
     if kind == "code" and rest in machine.codes:
         return f"code {rest}, {machine.codes[rest].record.name}" if answer == "stored" else f"no code {rest}"
+    if kind == "mark" and rest in machine.marks:
+        mark = machine.marks[rest].record
+        ages = {"live": "live", "old": "an old trail", "unsure": "live or old"}
+        return f"{mark.kind} at the {machine.components[mark.at].name}, {ages[answer]}"
     if source == "panel":
         return "the panel could not be read"
     if kind == "run":

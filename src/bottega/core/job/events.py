@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 
-from bottega.core.library.records import Grade, Plate
+from bottega.core.library.records import Grade, Phase, Plate
 
 Text = Annotated[str, Field(max_length=2000)]
 Id = Annotated[str, Field(min_length=1, max_length=80)]
@@ -106,6 +106,22 @@ class Checked(Body):
     check: Id
     outcome: Id
     reading: Reading | None = None
+    note: Text = ""
+
+
+class Marked(Body):
+    """Something was seen or heard at a place: what, in which phase, and whether it is live or an old trail.
+
+    ``x`` and ``y`` say where on the drawing, in its own units; without them it stands at the part.
+    """
+
+    kind: Literal["marked"] = "marked"
+    what: Literal["water", "oil", "scum", "soot", "rub", "noise"]
+    at: Id
+    phase: Phase
+    age: Literal["live", "old", "unsure"]
+    x: float | None = Field(default=None, ge=0, le=1000)
+    y: float | None = Field(default=None, ge=0, le=1000)
     note: Text = ""
 
 
@@ -227,6 +243,7 @@ AnyBody = Annotated[
     | PanelRead
     | CodesCleared
     | Checked
+    | Marked
     | SetAside
     | Decided
     | Repaired

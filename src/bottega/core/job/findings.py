@@ -1,17 +1,26 @@
 """From a job's events to evidence for the engine."""
 
-from bottega.core.diagnosis.evidence import Evidence, Finding, Removal, answered, not_said, read_code, said
-from bottega.core.job.events import Checked, Complained, PanelRead, Proved, Repaired
+from bottega.core.diagnosis.evidence import (
+    Evidence,
+    Finding,
+    Removal,
+    answered,
+    not_said,
+    read_code,
+    said,
+    seen_at,
+)
+from bottega.core.job.events import Checked, Complained, Marked, PanelRead, Proved, Repaired
 from bottega.core.job.job import Entry, Job
-from bottega.core.library.machine_type import MachineType
-from bottega.core.library.tables import EngineTable
+from bottega.core.library.machine_type import MachineType, Mark
+from bottega.core.library.tables import EngineTable, Tables
 
 RUN_MISSES = 0.08
 """P(a watched run shows nothing | the complaint's cause is still there)."""
 RUN_REPEATABILITY = 0.9
 
 
-def evidence_of(job: Job, machine: MachineType, engine: EngineTable) -> Evidence:
+def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
     """Return the findings and removals of a job's live events. Ids begin with the event's id."""
     findings: list[Finding] = []
     removals: list[Removal] = []
@@ -22,12 +31,17 @@ def evidence_of(job: Job, machine: MachineType, engine: EngineTable) -> Evidence
             case Complained():
                 findings += _complaint(entry, body, machine)
             case PanelRead():
-                findings += _panel(entry, body, machine, engine, stored_before)
+                findings += _panel(entry, body, machine, tables.engine, stored_before)
                 stored_before |= set(body.codes)
             case Checked() if body.check in machine.checks:
                 check = machine.checks[body.check]
                 weights = body.reading.weights if body.reading else None
                 findings.append(answered(entry.event.id, check, body.outcome, entry.epoch, weights))
+            case Marked():
+                findings += [
+                    seen_at(f"{entry.event.id}:{mark.id}", mark, body.age, body.phase, entry.epoch, tables.marks)
+                    for mark in marks_at(machine, body.what, body.at)
+                ]
             case Repaired() if body.repair in machine.repairs:
                 repair = machine.repairs[body.repair]
                 success = min(chance for _, chance in repair.covers)
@@ -37,6 +51,11 @@ def evidence_of(job: Job, machine: MachineType, engine: EngineTable) -> Evidence
             case _:
                 pass
     return Evidence(tuple(findings), tuple(removals))
+
+
+def marks_at(machine: MachineType, what: str, at: str) -> list[Mark]:
+    """Return what the library knows of such a mark at a component; empty when it says nothing."""
+    return [mark for mark in machine.marks.values() if mark.record.kind == what and mark.record.at == at]
 
 
 def _complaint(entry: Entry, body: Complained, machine: MachineType) -> list[Finding]:

@@ -9,6 +9,7 @@ from bottega.core.job.events import (
     Complained,
     Decided,
     HandedOver,
+    Marked,
     Opened,
     PanelRead,
     PutBack,
@@ -64,6 +65,8 @@ def allow(job: Job, machine: MachineType, body: AnyBody) -> None:
             _panel(machine, body)
         case Checked():
             _check(job, machine, body)
+        case Marked():
+            _known("part", (body.at,), machine.components)
         case SetAside():
             _known("check", (body.check,), machine.checks)
         case Decided():

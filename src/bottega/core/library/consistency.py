@@ -39,6 +39,12 @@ def check_library(shelf: Shelf) -> list[Problem]:
             found.append(_placed(shelf, sheet, key, message, expected))
     for name, assembly in shelf.assemblies.items():
         owners = [m for m in shelf.machines() if name in shelf.archetypes[m.archetype].assemblies]
+        for mark, mark_record in assembly.marks.items():
+            if not any(mark in machine.marks for machine in owners):
+                expected = "a component and an effect of one machine"
+                found.append(
+                    _placed(shelf, name, f"marks.{mark}", f"a mark at '{mark_record.at}' that shows nothing", expected)
+                )
         for effect in assembly.effects:
             if not any(effect in machine.effects for machine in owners):
                 found.append(

@@ -29,3 +29,14 @@ class LibraryError(Exception):
     def one(cls, file: str, line: int, key: str, found: str, expected: str) -> "LibraryError":
         """Make an error with a single problem."""
         return cls([Problem(file, line, key, found, expected)])
+
+    @classmethod
+    def of_chance(cls, where: str, key: str, error: ValueError) -> "LibraryError":
+        """Return the error of a chance that cannot be read, at a key of a layer."""
+        found, _, expected = str(error).partition(", expected ")
+        return cls.one(f"{where}.yaml", 0, key, found.removeprefix("found "), expected)
+
+
+def misfit(where: str, key: str, found: str, expected: str) -> LibraryError:
+    """Return the error of something in a layer that does not fit the others."""
+    return LibraryError.one(f"{where}.yaml", 0, key, f"'{found}'", expected)

@@ -4,12 +4,10 @@ import hashlib
 from collections.abc import Iterable
 from difflib import get_close_matches
 
-from bottega.core.library.chances import ChanceError, chance, outcome_table, over_states, per_state
-from bottega.core.library.errors import LibraryError
+from bottega.core.library.chances import ChanceError, chance, outcome_table, over_states
+from bottega.core.library.errors import LibraryError, misfit
 from bottega.core.library.machine_type import (
     Check,
-    Code,
-    Complaint,
     Effect,
     Fault,
     MachineType,
@@ -20,7 +18,6 @@ from bottega.core.library.records import (
     ArchetypeFile,
     AssemblyFile,
     CheckRecord,
-    ComplaintRecord,
     Component,
     FaultRecord,
     Needs,
@@ -32,11 +29,10 @@ from bottega.core.library.records import (
     SheetFile,
     Window,
 )
+from bottega.core.library.signs import codes_of, complaints_of, marks_of, unreadable_of
 from bottega.core.library.tables import Tables
 
 PER_MACHINE_YEARS = 10_000
-UNSAID = 0.01
-"""P(a phrase is said | nothing of the kind): a slip of the tongue or of the ear."""
 
 
 class Layering:
@@ -68,12 +64,10 @@ class Layering:
             for name, record in assembly.checks.items()
             if record.reads in effects
         }
-        complaints = {
-            name: self._complaint(assembly, name, record, effects)
-            for assembly in assemblies
-            for name, record in assembly.complaints.items()
-            if record.reads in effects
-        }
+        complaints, marks = {}, {}
+        for assembly in assemblies:
+            complaints.update(complaints_of(assembly, effects, self._tables))
+            marks.update(marks_of(assembly, effects, components, self._tables))
         operations = {name: op for assembly in assemblies for name, op in assembly.operations.items()}
         operations = {**operations, **archetype.operations, **(sheet.operations if sheet else {})}
         repairs = _repairs((n, r) for n, (_, r) in fault_records.items())
@@ -103,8 +97,9 @@ class Layering:
             repairs=self._priced(repairs, components, parts),
             checks=checks,
             complaints=complaints,
-            codes=self._codes(sheet, effects) if sheet else {},
-            unreadable=self._unreadable(sheet, effects) if sheet else None,
+            marks=marks,
+            codes=codes_of(sheet, effects, self._tables) if sheet else {},
+            unreadable=unreadable_of(sheet, effects, self._tables) if sheet else None,
             operations={name: op for name, op in operations.items() if name not in archetype.omit.operations},
             service=self._service(assemblies, sheet, checks) if "board" in components else {},
             calibration=sheet.calibration if sheet else (),
@@ -122,18 +117,19 @@ class Layering:
             known[f"checks.{check.id}.measure.generic"] = check.measure.generic
             for key, window in known.items():
                 if window is not None and window.unit != unit:
-                    raise _misfit(home, f"{key}.unit", window.unit, f"{unit}, the unit of '{check.name}'")
+                    raise misfit(home, f"{key}.unit", window.unit, f"{unit}, the unit of '{check.name}'")
 
     def _known_reads(self, assembly: AssemblyFile) -> None:
         for kind, reads in (
             ("checks", {name: record.reads for name, record in assembly.checks.items()}),
             ("complaints", {name: record.reads for name, record in assembly.complaints.items()}),
+            ("marks", {name: record.reads for name, record in assembly.marks.items()}),
         ):
             for name, effect in reads.items():
                 if effect not in self._known_effects:
                     near = get_close_matches(effect, self._known_effects, n=1)
                     expected = "the id of an effect" + (f", nearest is '{near[0]}'" if near else "")
-                    raise _misfit(assembly.assembly, f"{kind}.{name}.reads", effect, expected)
+                    raise misfit(assembly.assembly, f"{kind}.{name}.reads", effect, expected)
 
     def _effects(self, assemblies: list[AssemblyFile], touched: set[str]) -> dict[str, Effect]:
         """Return the effects some fault of this machine touches; the others would never be anything but background."""
@@ -166,7 +162,7 @@ class Layering:
             if effect in effects:
                 touched[effect] = self._distribution(assembly.assembly, key, spec, effects[effect].states)
             elif effect not in self._known_effects:
-                raise _misfit(assembly.assembly, key, effect, "the id of an effect of some assembly")
+                raise misfit(assembly.assembly, key, effect, "the id of an effect of some assembly")
         causes = {
             target: self._chance(assembly.assembly, f"faults.{name}.causes.{target}", value)
             for target, value in record.causes.items()
@@ -188,9 +184,9 @@ class Layering:
         where, key = assembly.assembly, f"checks.{name}"
         component = record.component or record.at
         if component is None or component not in components:
-            raise _misfit(where, key, str(component), "component or at: the id of a component")
+            raise misfit(where, key, str(component), "component or at: the id of a component")
         if record.tool not in self._tables.tools:
-            raise _misfit(where, f"{key}.tool", record.tool, "one of " + ", ".join(self._tables.tools))
+            raise misfit(where, f"{key}.tool", record.tool, "one of " + ", ".join(self._tables.tools))
         tool = self._tables.tools[record.tool]
         reach = components[record.at].reach if record.at else Needs()
         return Check(
@@ -214,15 +210,15 @@ class Layering:
         for name, outcome in record.outcomes.items():
             if outcome.state not in effect.states:
                 expected = "one of " + ", ".join(effect.states)
-                raise _misfit(where, f"{key}.outcomes.{name}", outcome.state, expected)
+                raise misfit(where, f"{key}.outcomes.{name}", outcome.state, expected)
         if record.measure:
             if record.measure.quantity not in self._tables.quantities:
                 expected = "one of " + ", ".join(self._tables.quantities)
-                raise _misfit(where, f"{key}.measure.quantity", record.measure.quantity, expected)
+                raise misfit(where, f"{key}.measure.quantity", record.measure.quantity, expected)
             for band, name in record.measure.bands.items():
                 if name not in record.outcomes:
                     expected = "one of " + ", ".join(record.outcomes)
-                    raise _misfit(where, f"{key}.measure.bands.{band}", name, expected)
+                    raise misfit(where, f"{key}.measure.bands.{band}", name, expected)
         reported = [effect.states.index(outcome.state) for outcome in record.outcomes.values()]
         rows = outcome_table(reported, len(effect.states), record.reliability)
         if record.table is not None:
@@ -238,32 +234,9 @@ class Layering:
         columns = []
         for state in effect.states:
             if state not in record.table:
-                raise _misfit(where, f"{key}.table", "no row for " + state, "a row for every state of the effect")
+                raise misfit(where, f"{key}.table", "no row for " + state, "a row for every state of the effect")
             columns.append(self._distribution(where, f"{key}.table.{state}", record.table[state], names))
         return [tuple(column[o] for column in columns) for o in range(len(names))]
-
-    def _complaint(
-        self, assembly: AssemblyFile, name: str, record: ComplaintRecord, effects: dict[str, Effect]
-    ) -> Complaint:
-        key = f"complaints.{name}"
-        try:
-            said = per_state(record.reports, effects[record.reads].states, self._tables.words, UNSAID)
-        except ChanceError as error:
-            raise LibraryError.one(f"{assembly.assembly}.yaml", 0, f"{key}.reports", *_halves(error)) from error
-        return Complaint(name, record, record.reads, said)
-
-    def _codes(self, sheet: SheetFile, effects: dict[str, Effect]) -> dict[str, Code]:
-        codes = {}
-        for name, record in sheet.codes.items():
-            key = f"codes.{name}"
-            if record.reads not in effects:
-                raise _misfit(sheet.sheet, f"{key}.reads", record.reads, "the id of an effect of this machine")
-            try:
-                stored = per_state(record.stored, effects[record.reads].states, self._tables.words, record.stale)
-            except ChanceError as error:
-                raise LibraryError.one(f"{sheet.sheet}.yaml", 0, f"{key}.stored", *_halves(error)) from error
-            codes[name] = Code(name, record, record.reads, stored)
-        return codes
 
     def _service(
         self, assemblies: list[AssemblyFile], sheet: SheetFile | None, checks: dict[str, Check]
@@ -276,21 +249,9 @@ class Layering:
             return known
         for name in (*sheet.service, *sheet.bands):
             if name not in known:
-                raise _misfit(sheet.sheet, "service", name, "one of " + ", ".join(known))
+                raise misfit(sheet.sheet, "service", name, "one of " + ", ".join(known))
         bands = {name: {"low": w.low, "high": w.high, "unit": w.unit} for name, w in sheet.bands.items()}
         return {name: known[name].model_copy(update=bands.get(name, {})) for name in sheet.service or known}
-
-    def _unreadable(self, sheet: SheetFile, effects: dict[str, Effect]) -> tuple[str, tuple[float, ...]] | None:
-        spoken = sheet.panel.unreadable if sheet.panel else None
-        if spoken is None:
-            return None
-        if spoken.reads not in effects:
-            raise _misfit(sheet.sheet, "panel.unreadable.reads", spoken.reads, "the id of an effect of this machine")
-        states = effects[spoken.reads].states
-        try:
-            return spoken.reads, per_state(spoken.chances, states, self._tables.words, spoken.otherwise)
-        except ChanceError as error:
-            raise LibraryError.one(f"{sheet.sheet}.yaml", 0, "panel.unreadable.chances", *_halves(error)) from error
 
     def _priced(
         self,
@@ -304,7 +265,7 @@ class Layering:
             minutes, price, name, success = repair.minutes, repair.price_eur, repair.name, repair.success
             if repair.do == "part":
                 if part is None:
-                    raise _misfit(
+                    raise misfit(
                         "assemblies", f"components.{component}.part", "no part", "a part, since a fault wants it"
                     )
                 minutes, price = minutes or part.minutes, part.price_eur
@@ -327,13 +288,13 @@ class Layering:
         try:
             return over_states(spec, states, self._tables.words)
         except ChanceError as error:
-            raise LibraryError.one(f"{where}.yaml", 0, key, *_halves(error)) from error
+            raise LibraryError.of_chance(where, key, error) from error
 
     def _chance(self, where: str, key: str, value: float | str) -> float:
         try:
             return chance(value, self._tables.words)
         except ChanceError as error:
-            raise LibraryError.one(f"{where}.yaml", 0, key, *_halves(error)) from error
+            raise LibraryError.of_chance(where, key, error) from error
 
 
 def trimmed(assembly: AssemblyFile, omit: Omit) -> AssemblyFile:
@@ -395,12 +356,3 @@ def _revision(archetype: ArchetypeFile, assemblies: list[AssemblyFile], sheet: S
     for record in [*assemblies, *([sheet] if sheet else [])]:
         digest.update(record.model_dump_json().encode())
     return digest.hexdigest()[:12]
-
-
-def _misfit(where: str, key: str, found: str, expected: str) -> LibraryError:
-    return LibraryError.one(f"{where}.yaml", 0, key, f"'{found}'", expected)
-
-
-def _halves(error: ChanceError) -> tuple[str, str]:
-    found, _, expected = str(error).partition(", expected ")
-    return found.removeprefix("found "), expected

@@ -6,6 +6,7 @@ from bottega.core.library.records import (
     CodeRecord,
     ComplaintRecord,
     Component,
+    MarkRecord,
     MeasureRecord,
     Needs,
     OperationRecord,
@@ -117,6 +118,17 @@ class Code:
     stored: tuple[float, ...]
 
 
+@dataclass(frozen=True)
+class Mark:
+    """Something that can be seen or heard at a place: it shows state number ``shows`` of an effect of ``states`` states."""
+
+    id: str
+    record: MarkRecord
+    effect: str
+    shows: int
+    states: int
+
+
 @dataclass(frozen=True, eq=False)
 class MachineType:
     """All that is known of one kind of machine; compared by identity, since a shelf joins each only once. ``revision`` is a hash of the sources it was made from."""
@@ -144,6 +156,7 @@ class MachineType:
     repairs: dict[str, RepairOption]
     checks: dict[str, Check]
     complaints: dict[str, Complaint]
+    marks: dict[str, Mark]
     codes: dict[str, Code]
     unreadable: tuple[str, tuple[float, ...]] | None
     """The effect an unreadable panel speaks of, and P(unreadable | state)."""

@@ -170,6 +170,19 @@ class ComplaintRecord(Record):
     hard_to_miss: float = Field(default=0.0, ge=0, le=1)
 
 
+class MarkRecord(Record):
+    """Something a technician marks where it was seen or heard, the effect it speaks of and the state it shows.
+
+    ``phases`` are those it should show itself in; empty when it does not matter when.
+    """
+
+    kind: str
+    at: str
+    reads: str
+    shows: str
+    phases: tuple[Phase, ...] = ()
+
+
 class Fastener(Record):
     """Screws, clips and the like of one operation."""
 
@@ -229,6 +242,7 @@ class AssemblyFile(Record):
     faults: dict[str, FaultRecord] = {}
     checks: dict[str, CheckRecord] = {}
     complaints: dict[str, ComplaintRecord] = {}
+    marks: dict[str, MarkRecord] = {}
     operations: dict[str, OperationRecord] = {}
     service: dict[str, ServiceStep] = {}
 

@@ -75,6 +75,31 @@ class EngineTable(Record):
     deep_least_chance: float = Field(ge=0, lt=1)
 
 
+class MarkKind(Record):
+    """A kind of mark: its name, and the word for a place that has it."""
+
+    name: str
+    seen: str
+
+
+class MarkAge(Record):
+    """How fresh a mark is: the chance of seeing it so when the effect shows that state, and otherwise."""
+
+    name: str
+    shows: float = Field(gt=0, lt=1)
+    otherwise: float = Field(gt=0, lt=1)
+
+
+class MarkTable(Record):
+    """Kinds and ages of marks, and what is left of one that shows itself in another phase than it should."""
+
+    source: str
+    kinds: dict[str, MarkKind]
+    ages: dict[str, MarkAge]
+    elsewhen: float = Field(ge=0, le=1)
+    repeatability: float = Field(ge=0, le=1)
+
+
 class Trait(Record):
     """A tell-tale trait, and the minutes it takes to see it."""
 
@@ -120,6 +145,7 @@ class Tables:
     quantities: dict[str, Quantity]
     engine: EngineTable
     traits: TraitTable
+    marks: MarkTable
 
 
 def validated(kind: type[Model], source: Source) -> Model:
@@ -149,6 +175,7 @@ def read_tables(folder: Path) -> Tables:
         quantities=validated(_Quantities, read_yaml(folder / "quantities.yaml")).quantities,
         engine=validated(EngineTable, read_yaml(folder / "engine.yaml")),
         traits=validated(TraitTable, read_yaml(folder / "traits.yaml")),
+        marks=validated(MarkTable, read_yaml(folder / "marks.yaml")),
     )
 
 

@@ -1,0 +1,59 @@
+"""Whoever does only what the tool recommends first comes to the true fault, on every job of the demo shop."""
+
+import pytest
+
+from bottega.app import demo
+from bottega.app.diagnosing import diagnose
+from bottega.app.recording import parse_body, record
+from bottega.app.taking import open_job
+from bottega.app.workshop import open_workshop
+from bottega.core.diagnosis.patient import typical
+from bottega.core.job.events import Checked, StateChanged, TookOff
+from bottega.core.library.yamlfile import read_yaml
+
+SCENE = read_yaml(demo.DEMO).data
+KNOWN_AT_ARRIVAL = ("panel_read", "marked")
+MOST_CHECKS = 8
+
+
+@pytest.fixture(scope="module")
+def workshop():
+    made = open_workshop(None)
+    demo.fill(made)
+    yield made
+    made.close()
+
+
+def next_body(answer, check, patient):
+    """Return what is done next for a check: the first step of reaching it, or the check with the machine's answer."""
+    steps = answer.reaching.reach(answer.job.state, check.needs).steps
+    if not steps:
+        return Checked(check=check.id, outcome=patient.answer(check), note="as the machine is")
+    first = steps[0]
+    if first.kind == "operation":
+        return TookOff(operation=first.to)
+    waited = answer.machine.charge.wait_minutes if first.what == "charge" else None
+    return StateChanged(what=first.what, to=first.to, waited_min=waited)
+
+
+@pytest.mark.parametrize("job", SCENE["jobs"], ids=lambda job: job["number"])
+def test_the_first_recommendation_alone_leads_to_the_true_fault(workshop, job):
+    number = f"R{job['number']}"
+    open_job(workshop, dict(job["opened"]), job["complaint"], [], "Pia", f"follow-{number}", number)
+    patient = typical(diagnose(workshop, number).machine, tuple(job["truth"]))
+    for place, event in enumerate(e for e in job["events"] if e["kind"] in KNOWN_AT_ARRIVAL):
+        raw = {key: value for key, value in event.items() if key != "after"}
+        record(workshop, number, parse_body(raw), "Pia", f"arrival-{number}-{place}")
+    checks = 0
+    for place in range(80):
+        answer = diagnose(workshop, number)
+        if answer.plan.next is None:
+            break
+        body = next_body(answer, answer.plan.next.check, patient)
+        checks += isinstance(body, Checked)
+        record(workshop, number, body, "Pia", f"step-{number}-{place:03d}")
+    assert answer.plan.next is None
+    assert answer.ranking[0][0] in job["truth"]
+    assert answer.ranking[0][1] > 0.5
+    assert checks <= MOST_CHECKS
+    assert any(answer.machine.repairs[repair].ends(job["truth"][0]) for repair in answer.plan.repairs[:1])
