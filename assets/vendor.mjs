@@ -10,3 +10,4 @@ for (const weight of [400, 500, 600]) copyFileSync(barlow(weight), `${to}fonts/b
 for (const weight of [400, 600]) copyFileSync(plex(weight), `${to}fonts/plex-mono-${weight}.woff2`);
 copyFileSync("node_modules/htmx.org/dist/htmx.min.js", to + "vendor/htmx.min.js");
 copyFileSync("node_modules/@alpinejs/csp/dist/cdn.min.js", to + "vendor/alpine-csp.min.js");
+copyFileSync("node_modules/htmx-ext-sse/dist/sse.min.js", to + "vendor/htmx-sse.min.js");

@@ -40,6 +40,8 @@ Data = Annotated[Path, typer.Option(help="Folder of the shop's data.")]
 AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
 Seed = Annotated[int, typer.Option(help="Everything drawn at random follows from it.")]
 SECRET_FILE = "session.key"
+GRACE_S = 2
+"""How long open pages are waited for when the application ends."""
 
 
 @app.command()
@@ -164,7 +166,9 @@ def _run(workshop: Workshop, host: str, port: int, data: Path) -> None:
     for number in workshop.log.numbers()[:1]:
         diagnose_job(workshop, number)
     settle()
-    uvicorn.run(application, host=host, port=port, log_level="warning", server_header=False)
+    uvicorn.run(
+        application, host=host, port=port, log_level="warning", server_header=False, timeout_graceful_shutdown=GRACE_S
+    )
 
 
 def _secret(data: Path) -> str:

@@ -8,7 +8,7 @@ from jinja2 import meta
 
 from bottega.app.diagnosing import diagnose
 from bottega.core.job.proofs import STATIONS
-from bottega.web import bench, call, jobpage, library, report, sheets, shop
+from bottega.web import bench, call, jobpage, library, report, sheets, shop, thinking
 from bottega.web.rendering import TEMPLATES, make_environment
 from bottega.web.text import install_filters
 
@@ -133,6 +133,8 @@ CONTEXTS = [
     ("bench/page.html", bench.BenchPage),
     ("call/page.html", call.CallPage),
     ("job/page.html", jobpage.JobPage),
+    ("thinking/page.html", thinking.ThinkingPage),
+    ("compare/page.html", thinking.ComparePage),
     ("library/page.html", library.LibraryPage),
     ("library/machine.html", library.MachinePage),
     ("library/which.html", library.KeyPage),
@@ -170,7 +172,7 @@ def read_names(environment, template, seen):
     for name in re.findall(r'{%-? (?:include|extends) "([^"]+)" ?%}', source):
         names |= read_names(environment, name, seen)
     if '"job/_" ~ sheet' in source:
-        for sheet in [key for key, _ in STATIONS] + ["part"]:
+        for sheet in [key for key, _ in STATIONS] + ["part", "mark"]:
             names |= read_names(environment, f"job/_{sheet}.html", seen)
     if "include drawing.template" in source:
         names |= read_names(environment, "drawings/FB.svg", seen)
@@ -188,7 +190,7 @@ def test_contexts_and_templates_match_both_ways(template, context):
         "f",
         "base",
         "link",
-        "view",
+        "viewbox",
         "places",
         "drawing",
         "d",
@@ -202,6 +204,7 @@ def test_contexts_and_templates_match_both_ways(template, context):
         "ns",
         "w",
         "lead",
+        "last",
         "drive",
         "dryer",
         "panel",

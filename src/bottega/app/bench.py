@@ -15,6 +15,7 @@ LANES = (
     ("part", "Waits for a part"),
     ("clock", "Soaks, cures, runs"),
     ("customer", "Waits for the customer"),
+    ("recheck", "To be looked at again"),
     ("closed", "Handed over"),
 )
 
@@ -79,7 +80,10 @@ def summarise(answer: Answer) -> dict[str, Any]:
     job, machine = answer.job, answer.machine
     station = current_station(job, machine)
     fault, chance = answer.ranking[0]
-    lane = "closed" if job.handed_over else job.waiting.on if job.waiting else "person"
+    again = min((recheck.on for recheck in job.rechecks.values()), default=None)
+    lane = "person" if job.waiting is None else job.waiting.on
+    if job.handed_over:
+        lane = "recheck" if again else "closed"
     headline, shown = _headline(answer, fault, chance)
     step = answer.plan.next
     if job.handed_over:
@@ -103,8 +107,8 @@ def summarise(answer: Answer) -> dict[str, Any]:
         "chance": shown,
         "next_step": next_step,
         "minutes": minutes,
-        "until": job.waiting.until.isoformat() if job.waiting and job.waiting.until else None,
-        "note": job.waiting.note if job.waiting else "",
+        "until": _until(job.waiting.until if job.waiting else again if job.handed_over else None),
+        "note": job.waiting.note if job.waiting else "Look again" if lane == "recheck" else "",
         "marks": {}
         if job.handed_over
         else {c: suspicion(p) for c, p in components.items() if suspicion(p) not in ("none", "faint")},
@@ -114,6 +118,10 @@ def summarise(answer: Answer) -> dict[str, Any]:
             + (list(job.panel.codes) if job.panel else [])
         ),
     }
+
+
+def _until(day: date | None) -> str | None:
+    return day.isoformat() if day else None
 
 
 def _headline(answer: Answer, fault: str, chance: float) -> tuple[str, float | None]:

@@ -20,6 +20,7 @@ from bottega.core.job.events import (
     Proved,
     PutBack,
     Rebased,
+    Recheck,
     Repaired,
     SetAside,
     StateChanged,
@@ -111,6 +112,10 @@ def describe(machine: MachineType, body: AnyBody) -> tuple[str, str]:
         case Repaired():
             name = machine.repairs[body.repair].name if body.repair in machine.repairs else body.repair
             return name, " · ".join(x for x in (body.part_number, body.note) if x) or "done"
+        case Recheck():
+            name = machine.repairs[body.repair].name if body.repair in machine.repairs else body.repair
+            why = "a temporary cure" if body.why == "temporary" else "a cure nobody can explain"
+            return f"Look again on {body.on:%a %d %b}: {_lower(name)}", why + (f" · {body.note}" if body.note else "")
         case Proved():
             return PROOF_NAMES[body.proof], ("well" if body.went == "well" else "badly") + (
                 f", {body.note}" if body.note else ""
@@ -144,6 +149,10 @@ def waived_name(machine: MachineType, what: str) -> str:
         return PROOF_NAMES.get(subject, subject).lower()
     if kind == "check" and subject in machine.checks:
         return machine.checks[subject].name.lower()
+    if kind == "recheck" and subject in machine.repairs:
+        return f"a day to look again, {_lower(machine.repairs[subject].name)}"
+    if kind == "follow" and subject in machine.faults:
+        return f"{machine.component_of(subject).name}, {machine.faults[subject].name}"
     if kind == "cause" and subject in machine.faults:
         return f"what made it fail, {machine.faults[subject].name}"
     return what

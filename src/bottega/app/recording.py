@@ -54,6 +54,7 @@ def record(
         raise Stale(_moved(max(1, error.seq - len(events)))) from error
     answer = diagnose(workshop, number)
     refresh(workshop, answer)
+    workshop.bell.ring(number, answer.seq, author)
     return answer
 
 

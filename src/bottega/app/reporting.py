@@ -8,7 +8,7 @@ from bottega.app.ledger import describe
 from bottega.core.diagnosis.evidence import Finding
 from bottega.core.diagnosis.explain import WEAK_DB
 from bottega.core.diagnosis.words import fault_title, finding_words
-from bottega.core.job.events import CauseClosed, CodesCleared, Repaired
+from bottega.core.job.events import CauseClosed, CodesCleared, Recheck, Repaired
 from bottega.core.job.proofs import Owed, owed
 
 REASONS = 8
@@ -52,7 +52,7 @@ def report_of(answer: Answer) -> Report:
         reasons = [(f"{what}: {detail}", 0.0) for what, detail in normal]
     done = []
     for entry in job.live:
-        if isinstance(entry.event.body, (Repaired, CauseClosed, CodesCleared)):
+        if isinstance(entry.event.body, (Repaired, CauseClosed, CodesCleared, Recheck)):
             what, detail = describe(machine, entry.event.body)
             done.append(f"{what}{': ' + detail if detail else ''}")
     return Report(

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from pathlib import Path
 
+from bottega.app.watching import Bell
 from bottega.core.job.state import Reaching
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.shelf import Shelf, shipped_shelf
@@ -32,6 +33,8 @@ class Workshop:
     reachings: dict[str, Reaching] = field(default_factory=dict)
     """Ways found so far, by the machine type's revision."""
     answers: dict[tuple[str, int], object] = field(default_factory=dict)
+
+    bell: Bell = field(default_factory=Bell)
 
     def __post_init__(self) -> None:
         self.log = EventLog(self.database)

@@ -11,7 +11,7 @@ from starlette.middleware.base import BaseHTTPMiddleware
 
 from bottega import __version__
 from bottega.app.workshop import Workshop
-from bottega.web import api, bench, call, errors, job, library, report, sheets, shop
+from bottega.web import api, bench, call, errors, job, library, live, report, sheets, shop, thinking
 from bottega.web.rendering import make_environment
 from bottega.web.security import BodyLimit, guard
 from bottega.web.text import install_filters
@@ -36,6 +36,6 @@ def create_app(workshop: Workshop, secret: str | None = None) -> FastAPI:
     install_filters(app.state.environment)
     errors.install(app)
     app.mount("/static", StaticFiles(directory=STATIC), name="static")
-    for module in (bench, call, report, job, shop, sheets, library, api):
+    for module in (bench, call, report, thinking, live, job, shop, sheets, library, api):
         app.include_router(module.router)
     return app

@@ -7,6 +7,7 @@ from math import hypot
 from bottega.app.diagnosing import Answer
 from bottega.core.diagnosis.words import strongest, suspicion
 from bottega.core.library.machine_type import MachineType
+from bottega.web.overlay import Glyph, Way
 
 WIDTH, HEIGHT = 800.0, 420.0
 CENTRE = 396.0
@@ -48,6 +49,8 @@ class Drawing:
     looked: frozenset[str]
     water: bool
     legend: bool
+    way: Way | None = None
+    glyphs: tuple[Glyph, ...] = ()
 
 
 def draw(answer: Answer) -> Drawing:

@@ -1,8 +1,8 @@
 """The job screen: one address per station, and every change as a form."""
 
-from typing import Any
+from typing import Annotated, Any
 
-from fastapi import APIRouter, Depends, Request, Response
+from fastapi import APIRouter, Depends, Query, Request, Response
 from fastapi.responses import RedirectResponse
 from starlette.datastructures import FormData
 
@@ -42,9 +42,15 @@ def job_station(
     check: str | None = None,
     part: str | None = None,
     find: str | None = None,
+    mark: str | None = None,
+    mx: Annotated[float | None, Query(ge=0, le=1000)] = None,
+    my: Annotated[float | None, Query(ge=0, le=1000)] = None,
+    weigh: str | None = None,
+    view: str = "section",
 ) -> Response:
     """Show a job at one station."""
-    return _show(request, number, Asked(_station(station), check, part, find), None, 200)
+    point = (mx, my) if mx is not None and my is not None else None
+    return _show(request, number, Asked(_station(station), check, part, find, mark, point, weigh, view), None, 200)
 
 
 @router.post("/{station}/event", dependencies=[Depends(checked_form)])

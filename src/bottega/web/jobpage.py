@@ -1,31 +1,33 @@
 """What the job screen shows at each station, computed once per request."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from datetime import timedelta
 from typing import Any
+from urllib.parse import urlencode
 
 from bottega.app.deciding import choices, not_known
-from bottega.app.diagnosing import Answer, newer_sheet, questions, step_for
-from bottega.app.errors import AppError
+from bottega.app.diagnosing import Answer, newer_sheet, questions
+from bottega.app.explaining import Unlooked
 from bottega.app.ledger import LedgerRow, describe, ledger, not_mentioned
-from bottega.app.measuring import quantity_of, window_of
 from bottega.app.taking import Loading, loading
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.plan import Step
-from bottega.core.diagnosis.words import chance_words, fault_title, finding_words, step_reason
+from bottega.core.diagnosis.rounds import Round
+from bottega.core.diagnosis.words import fault_title, finding_words
 from bottega.core.job.complaint import by_phase
 from bottega.core.job.proofs import STATIONS, Owed, Stamp, current_station, owed, stations
 from bottega.core.job.state import Reach
 from bottega.core.library.machine_type import Complaint, RepairOption
 from bottega.core.library.records import Component, OperationRecord, SheetPart, Window
 from bottega.core.library.tables import Quantity, Tool
-from bottega.core.measure.reading import customary
 from bottega.core.worth.quote import Option
 from bottega.web.drawing import Drawing, draw
+from bottega.web.overlay import Layer, glyphs_of, layers_of, way_to
+from bottega.web.provepage import mark_values, part_values, prove_values
 from bottega.web.rendering import ErrorNote, Page, percent
 
-RUNNERS = 4
 QUESTIONS = 3
-REASONS = 6
+WEIGHED = 8
 
 
 @dataclass(frozen=True)
@@ -47,6 +49,8 @@ class JobPage:
     spent: float
     spent_money: float
     error: ErrorNote | None
+    address: str
+    """Where the same can be seen again."""
     newer: tuple[str, str] | None = None
     """A newer revision of the sheet, and what it would change."""
     step: Step | None = None
@@ -62,9 +66,25 @@ class JobPage:
     customary: str = ""
     """The expected window in US customary units, for a shop that works in them."""
     nothing_left: str = ""
+    first_why: list[str] = field(default_factory=list)
+    """Why the plan's own next step is first."""
+    not_why: list[str] = field(default_factory=list)
+    """Why a step chosen by hand is not."""
+    round: Round | None = None
+    view: str = "section"
+    layers: tuple[Layer, ...] = ()
+    weigh_choices: list[tuple[str, float]] = field(default_factory=list)
+    marking: bool = False
+    mark_at: str = ""
+    mark_point: tuple[float, float] | None = None
+    mark_parts: list[tuple[str, str]] = field(default_factory=list)
+    mark_kinds: list[tuple[str, str, bool]] = field(default_factory=list)
+    mark_ages: list[tuple[str, str]] = field(default_factory=list)
+    phases: list[str] = field(default_factory=list)
     part: Component | None = None
     part_faults: list[tuple[str, float]] = field(default_factory=list)
     part_reasons: list[tuple[str, float]] = field(default_factory=list)
+    part_unlooked: list[Unlooked] = field(default_factory=list)
     part_steps: list[Step] = field(default_factory=list)
     part_reach: list[Any] = field(default_factory=list)
     part_numbers: tuple[SheetPart, ...] = ()
@@ -85,22 +105,38 @@ class JobPage:
     debts: list[Owed] = field(default_factory=list)
     settled: bool = False
     advice: str = ""
+    tomorrow: str = ""
+    """The first day a cure can be looked at again."""
 
 
 @dataclass(frozen=True)
 class Asked:
-    """What of a job was asked for: a station, and at proving a check, a part or a search."""
+    """What of a job was asked for: a station; at proving a check, a part, a search or a mark (empty for no part yet);
+    the fault the ledger weighs for; the drawing as a section or as layers."""
 
     station: str
     check: str | None = None
     part: str | None = None
     find: str | None = None
+    mark: str | None = None
+    point: tuple[float, float] | None = None
+    """Where on the drawing was tapped for a mark, in its own units."""
+    weigh: str | None = None
+    view: str = "section"
+
+    def address(self, number: str) -> str:
+        """Return the address that shows the same again."""
+        named = {"check": self.check, "part": self.part, "find": self.find, "mark": self.mark, "weigh": self.weigh}
+        query = {key: value for key, value in named.items() if value is not None}
+        if self.view != "section":
+            query["view"] = self.view
+        return f"/jobs/{number}/{self.station}" + (f"?{urlencode(query)}" if query else "")
 
 
 def job_page(workshop: Workshop, answer: Answer, asked: Asked, error: ErrorNote | None) -> JobPage:
     """Return everything the job screen shows."""
     job, machine = answer.job, answer.machine
-    weighed = machine_fault(answer, asked.part) or answer.leading
+    weighed = asked.weigh if asked.weigh in machine.faults else machine_fault(answer, asked.part) or answer.leading
     minutes = _spent(answer)
     values: dict[str, Any] = {
         "page": Page(f"{answer.number} {machine.title}", "job"),
@@ -109,8 +145,9 @@ def job_page(workshop: Workshop, answer: Answer, asked: Asked, error: ErrorNote 
         "station": asked.station,
         "station_name": dict(STATIONS)[asked.station],
         "stands": current_station(job, machine),
-        "sheet": "part" if asked.station == "prove" and asked.part in machine.components else asked.station,
-        "drawing": draw(answer),
+        "sheet": _sheet(answer, asked),
+        "view": "layers" if asked.view == "layers" else "section",
+        "weigh_choices": _weigh_choices(answer, weighed),
         "rows": list(reversed(ledger(answer, weighed))),
         "silence": not_mentioned(answer.weights(weighed)),
         "weighed": weighed,
@@ -118,10 +155,29 @@ def job_page(workshop: Workshop, answer: Answer, asked: Asked, error: ErrorNote 
         "spent": minutes,
         "spent_money": minutes * workshop.settings.rate_per_hour / 60,
         "error": error,
+        "address": asked.address(answer.number),
+        "tomorrow": (workshop.now().astimezone().date() + timedelta(days=1)).isoformat(),
         "newer": newer_sheet(workshop, answer),
     }
     values.update(_STATION[values["sheet"]](workshop, answer, asked))
+    values["drawing"] = replace(draw(answer), way=values.pop("way", None), glyphs=glyphs_of(answer))
+    reach = values.pop("layer_reach", None)
+    if values["view"] == "layers":
+        values["layers"] = layers_of(answer, reach)
     return JobPage(**values)
+
+
+def _sheet(answer: Answer, asked: Asked) -> str:
+    if asked.station == "prove" and asked.mark is not None:
+        return "mark"
+    return "part" if asked.station == "prove" and asked.part in answer.machine.components else asked.station
+
+
+def _weigh_choices(answer: Answer, weighed: str) -> list[tuple[str, float]]:
+    """Return the faults the ledger may be weighed for, with what was believed of each at the call."""
+    was = answer.belief.fault_was()
+    top = sorted(was, key=lambda fault: -was[fault])[:WEIGHED]
+    return [(fault, was[fault]) for fault in dict.fromkeys([weighed, *top])]
 
 
 def machine_fault(answer: Answer, part: str | None) -> str | None:
@@ -147,94 +203,6 @@ def _conflict_words(answer: Answer) -> str:
     check = answer.machine.checks.get(odd.source)
     words = finding_words(answer.machine, odd.source, odd.answer)
     return f"{check.name.lower()} ({words.lower()})" if check else words
-
-
-def _prove(workshop: Workshop, answer: Answer, asked: Asked) -> dict[str, Any]:
-    steps = {step.check.id: step for step in answer.plan.steps}
-    if asked.find is not None:
-        return {"found": find_steps(workshop, answer, asked.find), "find": asked.find}
-    step = steps.get(asked.check or "") or _repeated(workshop, answer, asked.check)
-    chosen = step is not None
-    step = step or answer.plan.next
-    if step is None:
-        return {"nothing_left": _nothing_left(workshop, answer)}
-    values: dict[str, Any] = {
-        "step": step,
-        "chosen": chosen,
-        "keep": f"?check={step.check.id}" if chosen else "",
-        "reason": step_reason(answer.machine, step),
-        "runners": [s for s in answer.plan.steps if s.check.id != step.check.id][:RUNNERS],
-        "tool": workshop.shelf.tables.tools[step.check.tool],
-    }
-    if step.check.measure:
-        values["quantity"] = quantity_of(workshop, step.check)
-        try:
-            values["window"] = window_of(workshop, answer.job, answer.machine, step.check)
-        except AppError:
-            values["window"] = None
-        values["customary"] = _customary(workshop, values["window"])
-    return values
-
-
-def _customary(workshop: Workshop, window: Window | None) -> str:
-    if window is None or workshop.settings.units != "us":
-        return ""
-    low, high = customary(window.low, window.unit), customary(window.high, window.unit)
-    return f"{low[0]:.3g} to {high[0]:.3g} {high[1]}" if low and high else ""
-
-
-def _repeated(workshop: Workshop, answer: Answer, check_id: str | None) -> Step | None:
-    """Return a step for a check that was done before or set aside, so that it can be repeated."""
-    return step_for(workshop, answer, check_id) if check_id in answer.machine.checks else None
-
-
-def find_steps(workshop: Workshop, answer: Answer, words: str) -> list[Step]:
-    """Return the open checks that hold every word in name, part, tool, state or steps, best first."""
-    wanted = words.lower().split()
-    machine, tools = answer.machine, workshop.shelf.tables.tools
-    found = []
-    for step in answer.plan.steps:
-        check = step.check
-        part = machine.components[check.component]
-        needs = " ".join(f"{k} {v}" for k, v in check.needs.model_dump().items() if v)
-        text = f"{check.name} {part.name} {' '.join(part.aka)} {tools[check.tool].name} {needs} {' '.join(check.steps)}".lower()
-        if all(word in text for word in wanted):
-            found.append(step)
-    return found
-
-
-def _nothing_left(workshop: Workshop, answer: Answer) -> str:
-    fault, chance = answer.ranking[0]
-    if chance >= 0.5:
-        return (
-            f"{fault_title(answer.machine, fault)} stands at {chance:.0%}. "
-            "No check left saves more than it costs; what is left to learn is cheaper to learn by the repair."
-        )
-    if answer.belief.healthy > 0.5:
-        return f"That nothing is wrong with the machine stands at {answer.belief.healthy:.0%}. Show the evidence, and say so."
-    return f"The likeliest fault stands at {chance_words(chance)}, and no check left is worth its cost. Refer it, or choose a check yourself."
-
-
-def _part(workshop: Workshop, answer: Answer, asked: Asked) -> dict[str, Any]:
-    machine, part = answer.machine, asked.part or ""
-    faults = [(f, p) for f, p in answer.ranking if machine.faults[f].component == part]
-    reasons = []
-    if faults:
-        found = sorted(answer.weights(faults[0][0]), key=lambda w: -abs(w.decibans))[:REASONS]
-        reasons = [
-            (finding_words(machine, w.finding.source, w.finding.answer), w.decibans)
-            for w in found
-            if abs(w.decibans) >= 0.5
-        ]
-    touched = {effect for f, _ in faults for effect in machine.faults[f].effects}
-    return {
-        "part": machine.components[part],
-        "part_faults": faults,
-        "part_reasons": reasons,
-        "part_steps": [s for s in answer.plan.steps if s.check.component == part or s.check.effect in touched][:8],
-        "part_reach": list(answer.reaching.reach(answer.job.state, machine.components[part].reach).steps),
-        "part_numbers": machine.part_numbers.get(part, ()),
-    }
 
 
 def _call(workshop: Workshop, answer: Answer, asked: Asked) -> dict[str, Any]:
@@ -286,7 +254,14 @@ def _target(workshop: Workshop, answer: Answer, asked: Asked) -> dict[str, Any]:
     first = next((step for step in reach.steps), None)
     operation = machine.operations[first.to] if first and first.kind == "operation" else None
     numbers = machine.part_numbers.get(target.component, ()) if target.do == "part" else ()
-    return {"target": target, "target_reach": reach, "target_numbers": numbers, "next_operation": operation}
+    return {
+        "target": target,
+        "target_reach": reach,
+        "target_numbers": numbers,
+        "next_operation": operation,
+        "way": way_to(machine, reach, target.component),
+        "layer_reach": reach,
+    }
 
 
 def _close(workshop: Workshop, answer: Answer, asked: Asked) -> dict[str, Any]:
@@ -318,8 +293,9 @@ _STATION = {
     "call": _call,
     "safe": _safe,
     "panel": lambda workshop, answer, asked: {},
-    "prove": _prove,
-    "part": _part,
+    "prove": prove_values,
+    "part": part_values,
+    "mark": mark_values,
     "decide": _decide,
     "open": _target,
     "fit": _target,

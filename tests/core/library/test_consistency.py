@@ -89,7 +89,7 @@ def test_every_component_is_drawn(name, shelf):
     install_filters(environment)
     machine = shelf.machine(name)
     svg = environment.get_template(f"drawings/{machine.drawing}.svg").render(
-        drawing=plain(machine), view="0 0 800 412", link="#", places=machine.places
+        drawing=plain(machine), viewbox="0 0 800 412", link="#", places=machine.places
     )
     missing = [component for component in machine.components if f'id="part-{component}"' not in svg]
     assert missing == []

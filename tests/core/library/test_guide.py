@@ -35,13 +35,24 @@ def shelf_with_examples(tmp_path_factory):
 
 def test_every_kind_of_record_has_an_example():
     kinds = {kind for kind, _ in EXAMPLES}
-    assert kinds == {"components", "effects", "faults", "checks", "complaints", "operations", "service", "sheet"}
+    assert kinds == {
+        "components",
+        "effects",
+        "faults",
+        "checks",
+        "complaints",
+        "marks",
+        "operations",
+        "service",
+        "sheet",
+    }
 
 
 def test_the_examples_load_fit_and_are_whole(shelf_with_examples):
     machine = shelf_with_examples.machine("FB", "corvo-lento")
     assert machine.faults["float_stuck"].component == "drip_tray"
     assert machine.checks["measure_float"].measure.bands["open"] == "up"
+    assert machine.marks["wet_tray"].shows == 1
     assert machine.operations["tray_out"].after == ("base_cover",)
     assert machine.service["step_float"].answers == "look_float"
     assert machine.codes["2-5"].effect == "fill"
@@ -56,6 +67,7 @@ def test_the_examples_load_fit_and_are_whole(shelf_with_examples):
         records.CheckRecord,
         records.MeasureRecord,
         records.ComplaintRecord,
+        records.MarkRecord,
         records.OperationRecord,
         records.ServiceStep,
         records.ArchetypeFile,

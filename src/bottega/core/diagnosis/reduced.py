@@ -131,6 +131,7 @@ def random_machine(seed: int, faults: int = 6, effects: int = 4, openings: int =
         calibration=(),
         values={},
         places={},
+        openings={},
     )
 
 

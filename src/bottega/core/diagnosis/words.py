@@ -80,9 +80,15 @@ def finding_words(machine: MachineType, source: str, answer: str) -> str:
     return outcome.label if outcome else answer
 
 
+SHORT = 10
+"""An answer of so few letters says little without its question."""
+
+
 def strongest(machine: MachineType, found: list[Weight]) -> str:
     """Return the strongest reason for a fault in a few words, or that nothing speaks for it yet."""
     best = max(found, key=lambda weight: weight.decibans, default=None)
     if best is None or best.decibans < WEAK_DB:
         return "by its frequency alone"
-    return finding_words(machine, best.finding.source, best.finding.answer)
+    words = finding_words(machine, best.finding.source, best.finding.answer)
+    check = machine.checks.get(best.finding.source)
+    return f"{words} ({check.name[0].lower()}{check.name[1:]})" if check and len(words) <= SHORT else words

@@ -162,6 +162,16 @@ class Repaired(Body):
     note: Text = ""
 
 
+class Recheck(Body):
+    """A cure that is temporary, or that nobody can explain, is looked at again on a day."""
+
+    kind: Literal["recheck"] = "recheck"
+    repair: Id
+    why: Literal["temporary", "unexplained"]
+    on: date
+    note: Text = ""
+
+
 class Proved(Body):
     """A proof of the repair: a run, a leak watch, a spin, a lock test, a calibration, an earth test."""
 
@@ -247,6 +257,7 @@ AnyBody = Annotated[
     | SetAside
     | Decided
     | Repaired
+    | Recheck
     | Proved
     | CauseClosed
     | Waived

@@ -15,6 +15,7 @@ from bottega.core.job.events import (
     PanelRead,
     Proved,
     PutBack,
+    Recheck,
     Repaired,
     SetAside,
     StateChanged,
@@ -56,6 +57,7 @@ class Job:
     repairs: tuple[Repaired, ...]
     waived: dict[str, str]
     causes_closed: dict[str, str]
+    rechecks: dict[str, Recheck]
     set_aside: dict[str, SetAside]
     temporary: tuple[str, ...]
     waiting: Waiting | None
@@ -119,6 +121,7 @@ def fold(events: Iterable[Event], holds_charge: bool = False) -> Job:
         repairs=(),
         waived={},
         causes_closed={},
+        rechecks={},
         set_aside={},
         temporary=(),
         waiting=None,
@@ -166,6 +169,8 @@ def _step(job: Job, event: Event, holds_charge: bool) -> Job:
             return replace(job, repairs=(*job.repairs, body), epoch=job.epoch + 1, cleared=False)
         case CauseClosed():
             return replace(job, causes_closed={**job.causes_closed, body.fault: body.answer})
+        case Recheck():
+            return replace(job, rechecks={**job.rechecks, body.repair: body})
         case Waived():
             return replace(job, waived={**job.waived, body.what: body.reason})
         case Temporary():

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal
 
+from bottega.core.job.causes import Linked, linked, unexplained, whys
 from bottega.core.job.events import CodesCleared, PanelRead
 from bottega.core.job.job import Job
 from bottega.core.library.machine_type import MachineType
@@ -30,16 +31,21 @@ PROOF_NAMES = {
 }
 
 
+Kind = Literal["check", "clear", "proof", "cause", "follow", "recheck", "state"]
+
+
 @dataclass(frozen=True)
 class Owed:
     """One thing owed before hand-over. ``kind`` says how it is settled; ``done`` or ``waived`` with a reason."""
 
     id: str
-    kind: Literal["check", "clear", "proof", "cause", "state"]
+    kind: Kind
     name: str
     done: bool
     waived: str | None
     subject: str
+    check: str | None = None
+    """The check that would settle it, when one would."""
 
     @property
     def settled(self) -> bool:
@@ -60,7 +66,8 @@ class Stamp:
 
 def owed(job: Job, machine: MachineType) -> list[Owed]:
     """Return everything owed, in the order it is best done. Without a repair only the machine's state is owed."""
-    wanted: list[tuple[str, Literal["check", "clear", "proof", "cause", "state"], str, bool, str]] = []
+    wanted: list[tuple[str, Kind, str, bool, str]] = []
+    checks: dict[str, str | None] = {}
     for operation in reversed(job.state.off):
         wanted.append(
             (f"back:{operation}", "state", f"Put back: {machine.operations[operation].name}", False, operation)
@@ -69,9 +76,14 @@ def owed(job: Job, machine: MachineType) -> list[Owed]:
         wanted.append((f"temporary:{what}", "state", f"Undo: {what}", False, what))
     if job.repairs:
         wanted += [
-            ("cause:" + fault, "cause", text, fault in job.causes_closed, fault)
-            for fault, text in _causes(job, machine)
+            ("cause:" + fault, "cause", text, fault in job.causes_closed, fault) for fault, text in whys(job, machine)
         ]
+        for link in linked(job, machine):
+            wanted.append((f"follow:{link.fault}", "follow", _link_words(machine, link), link.settled, link.fault))
+            checks[f"follow:{link.fault}"] = link.check
+        for name in unexplained(job, machine):
+            question = f"Nobody saw what “{machine.repairs[name].name}” put right. Say when it is looked at again."
+            wanted.append((f"recheck:{name}", "recheck", question, name in job.rechecks, name))
         if any(isinstance(e.event.body, PanelRead) and e.event.body.codes for e in job.live):
             cleared = any(isinstance(e.event.body, CodesCleared) and e.epoch == job.epoch for e in job.live)
             wanted.append(("clear", "clear", "Clear the stored codes", cleared, "clear"))
@@ -83,7 +95,9 @@ def owed(job: Job, machine: MachineType) -> list[Owed]:
         for proof in _proofs_owed(job, machine):
             done = proof in proofs and proofs[proof].went == "well"
             wanted.append((f"proof:{proof}", "proof", PROOF_NAMES[proof], done, proof))
-    return [Owed(i, kind, name, done, job.waived.get(i), subject) for i, kind, name, done, subject in wanted]
+    return [
+        Owed(i, kind, name, done, job.waived.get(i), subject, checks.get(i)) for i, kind, name, done, subject in wanted
+    ]
 
 
 def condemning(job: Job, machine: MachineType) -> list[str]:
@@ -146,26 +160,11 @@ def current_station(job: Job, machine: MachineType) -> str:
     return stamps[-1].id
 
 
-def _causes(job: Job, machine: MachineType) -> list[tuple[str, str]]:
-    asked = []
-    for repaired in job.repairs:
-        repair = machine.repairs.get(repaired.repair)
-        likely = [machine.faults[f] for f, _ in repair.covers if _spoken_for(job, machine, f)] if repair else []
-        asked += [(fault.id, fault.ask_why) for fault in likely if fault.ask_why]
-    return list(dict.fromkeys(asked))
-
-
-def _spoken_for(job: Job, machine: MachineType, fault: str) -> bool:
-    """Return whether some check found this fault's own effect in the state the fault brings."""
-    for _, body in job.checked():
-        check = machine.checks.get(body.check)
-        outcome = check.outcome(body.outcome) if check else None
-        brought = machine.faults[fault].effects.get(check.effect) if check else None
-        if outcome and brought:
-            likely = max(range(len(brought)), key=lambda k: brought[k])
-            if likely > 0 and max(range(len(brought)), key=lambda k: outcome.chances[k]) == likely:
-                return True
-    return False
+def _link_words(machine: MachineType, link: Linked) -> str:
+    name = f"{machine.component_of(link.fault).name}, {machine.faults[link.fault].name}"
+    if link.found:
+        return f"Found and not put right yet: {name}"
+    return f"Did this bring it about? {name}" if link.side == "cause" else f"Did it take this with it? {name}"
 
 
 def _passed_now(job: Job, machine: MachineType) -> set[str]:

@@ -13,6 +13,7 @@ from bottega.core.job.events import (
     Opened,
     PanelRead,
     PutBack,
+    Recheck,
     Repaired,
     SetAside,
     StateChanged,
@@ -74,6 +75,8 @@ def allow(job: Job, machine: MachineType, body: AnyBody) -> None:
         case Repaired():
             _known("repair", (body.repair,), machine.repairs)
             _ready(job.state, machine, machine.repairs[body.repair].needs, "The repair")
+        case Recheck():
+            _recheck(job, body)
         case CauseClosed():
             _known("fault", (body.fault,), machine.faults)
         case Waived():
@@ -180,6 +183,16 @@ def _ready(state: MachineState, machine: MachineType, needs: Needs, what: str) -
     if lacking:
         words = [machine.operations[to].name.lower() if field == "off" else f"{field} {to}" for field, to in lacking]
         raise JobRefusal(f"{what} is not open yet. It needs: {', '.join(words)}.", "state")
+
+
+def _recheck(job: Job, body: Recheck) -> None:
+    made = [repaired.repair for repaired in job.repairs]
+    if body.repair not in made:
+        expected = " or ".join(made) or "a repair that is noted first"
+        raise JobRefusal(f"Found the repair '{body.repair}', expected {expected}.", "repair")
+    done = max(entry.event.at for entry in job.live).date()
+    if body.on <= done:
+        raise JobRefusal(f"Found the day {body.on:%d %b %Y}, expected one after {done:%d %b %Y}.", "on")
 
 
 def _decided(machine: MachineType, body: Decided) -> None:

@@ -105,6 +105,7 @@ class Layering:
             calibration=sheet.calibration if sheet else (),
             values=values,
             places={name: place for name, place in archetype.places.items() if name in components},
+            openings=archetype.openings,
         )
 
     def _units(self, checks: dict[str, Check], values: dict[str, Window], home: str) -> None:

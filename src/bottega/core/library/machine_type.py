@@ -165,6 +165,8 @@ class MachineType:
     calibration: tuple[str, ...]
     values: dict[str, Window]
     places: dict[str, Place]
+    openings: dict[str, Place]
+    """Where operations are drawn."""
 
     def repairs_of(self, fault: str) -> list[RepairOption]:
         """Return the repairs that end a fault, in the library's order."""

@@ -278,6 +278,8 @@ class ArchetypeFile(Record):
     no_fault_weight: float = Field(gt=0)
     drawing: str
     places: dict[str, Place] = {}
+    openings: dict[str, Place] = {}
+    """Where operations are drawn: the way to a part leads over them."""
     reach: dict[str, Needs] = {}
     operations: dict[str, OperationRecord] = {}
     values: dict[str, Window] = {}

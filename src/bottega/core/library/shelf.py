@@ -67,7 +67,8 @@ class Shelf:
             )
         base = self.archetype(record.like, (*seen, name))
         update = {
-            key: {**getattr(base, key), **getattr(record, key)} for key in ("places", "reach", "operations", "values")
+            key: {**getattr(base, key), **getattr(record, key)}
+            for key in ("places", "openings", "reach", "operations", "values")
         }
         return record.model_copy(update=update)
 

@@ -67,6 +67,37 @@
     const frame = document.getElementById("job");
     if (frame) show(frame, sessionStorage.getItem("tab") || "next");
   });
+  /* Somebody else noted something: the whole job is shown anew, unless something is being typed; then only the drawing,
+     the ledger and the title are, and the sheet waits. A request of one's own on its way brings the news itself. */
+  const typed = () => {
+    const sheet = document.getElementById("main");
+    const changed = (e) => (e.type === "radio" || e.type === "checkbox" ? e.checked !== e.defaultChecked : e.value !== e.defaultValue);
+    return sheet !== null && [...sheet.querySelectorAll("input:not([type=hidden]), textarea")].some((e) => changed(e) || (e === document.activeElement && e.value));
+  };
+  document.addEventListener("htmx:beforeRequest", (event) => {
+    if (event.target.id !== "live") return;
+    if (document.querySelector("#job.htmx-request, #job .htmx-request:not(#live), #busy.htmx-request")) { event.preventDefault(); return; }
+    if (!typed()) return;
+    event.preventDefault();
+    for (const part of [".middle", ".titleblock"]) {
+      htmx.ajax("GET", event.target.getAttribute("hx-get"), { source: part, target: part, select: part, swap: "outerHTML" });
+    }
+    document.getElementById("othersnoted").hidden = false;
+  });
+
+  /* A tap on the drawing while marking tells where; the server takes it for the mark's place. */
+  let tapped = null;
+  document.addEventListener("click", (event) => {
+    const drawing = event.target.closest("[data-marking] svg.section");
+    if (!drawing) return;
+    const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(drawing.getScreenCTM().inverse());
+    tapped = { mx: point.x.toFixed(1), my: point.y.toFixed(1) };
+  }, true);
+  document.addEventListener("htmx:configRequest", (event) => {
+    if (tapped && event.target.closest && event.target.closest("[data-marking] a")) Object.assign(event.detail.parameters, tapped);
+    tapped = null;
+  });
+
   document.addEventListener("click", (event) => {
     if (event.target.closest("[data-print]")) window.print();
   });

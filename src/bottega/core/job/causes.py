@@ -1,0 +1,92 @@
+"""What made a part fail, what it may have taken with it, and cures that nobody can explain."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from bottega.core.job.job import Job
+from bottega.core.library.consistency import telling_checks
+from bottega.core.library.machine_type import Check, MachineType
+
+FOLLOWS = 0.08
+"""A fault that another brings along with at least this chance is asked about once that other is found."""
+TELLS = 0.5
+"""A check tells a fault when its answers move this far from those of a sound machine."""
+WITHOUT_CURE = ("advise", "refer")
+
+
+@dataclass(frozen=True)
+class Linked:
+    """A fault tied to one that was put right: what may have caused it, or what it may have caused."""
+
+    fault: str
+    of: str
+    side: Literal["cause", "consequence"]
+    check: str | None
+    """The check that tells it best, if one does."""
+    found: bool
+    """Whether a check has found it there."""
+    settled: bool
+
+
+def linked(job: Job, machine: MachineType) -> list[Linked]:
+    """Return the causes and consequences of every fault put right, each once, causes first."""
+    ended = {f for r in job.repairs if r.repair in machine.repairs for f, _ in machine.repairs[r.repair].covers}
+    found: dict[str, Linked] = {}
+    for fault in (f for f in machine.faults if f in ended and spoken_for(job, machine, f)):
+        causes = [name for name, record in machine.faults.items() if record.causes.get(fault, 0) >= FOLLOWS]
+        results = [name for name, chance in machine.faults[fault].causes.items() if chance >= FOLLOWS]
+        for side, names in (("cause", causes), ("consequence", results)):
+            for name in names:
+                found.setdefault(name, _link(job, machine, name, fault, side, ended))  # type: ignore[arg-type]
+    return sorted(found.values(), key=lambda link: link.side)
+
+
+def whys(job: Job, machine: MachineType) -> list[tuple[str, str]]:
+    """Return (fault, question) for every fault put right whose failure wants to be explained."""
+    asked = []
+    for repaired in job.repairs:
+        repair = machine.repairs.get(repaired.repair)
+        likely = [machine.faults[f] for f, _ in repair.covers if spoken_for(job, machine, f)] if repair else []
+        asked += [(fault.id, fault.ask_why) for fault in likely if fault.ask_why]
+    return list(dict.fromkeys(asked))
+
+
+def unexplained(job: Job, machine: MachineType) -> list[str]:
+    """Return the repairs that put right something no check ever showed, in the order they were made."""
+    made = [machine.repairs[r.repair] for r in job.repairs if r.repair in machine.repairs]
+    blind = [
+        r.id for r in made if r.do not in WITHOUT_CURE and not any(spoken_for(job, machine, f) for f, _ in r.covers)
+    ]
+    return list(dict.fromkeys(blind))
+
+
+def spoken_for(job: Job, machine: MachineType, fault: str) -> bool:
+    """Return whether some check or mark found an effect of this fault in the state the fault brings."""
+    brought = machine.faults[fault].effects
+    for _, body in job.checked():
+        check = machine.checks.get(body.check)
+        outcome = check.outcome(body.outcome) if check else None
+        chances = brought.get(check.effect) if check else None
+        if outcome and chances:
+            likely = max(range(len(chances)), key=lambda k: chances[k])
+            if likely > 0 and max(range(len(chances)), key=lambda k: outcome.chances[k]) == likely:
+                return True
+    return False
+
+
+def _link(
+    job: Job, machine: MachineType, name: str, of: str, side: Literal["cause", "consequence"], ended: set[str]
+) -> Linked:
+    telling = [machine.checks[check] for check, moved in telling_checks(machine, name) if moved >= TELLS]
+    answers = _answers(job, telling)
+    bad = any(chances[0] < max(chances) for chances in answers)
+    settled = name in ended or name in job.causes_closed or (bool(answers) and not bad)
+    easiest = min(telling, key=lambda check: check.minutes, default=None)
+    return Linked(name, of, side, easiest.id if easiest else None, bad and name not in ended, settled)
+
+
+def _answers(job: Job, checks: list[Check]) -> list[tuple[float, ...]]:
+    """Return P(last answer | state) of each of the checks that has been done."""
+    last = {body.check: body.outcome for _, body in job.checked()}
+    outcomes = [check.outcome(last[check.id]) for check in checks if check.id in last]
+    return [outcome.chances for outcome in outcomes if outcome]

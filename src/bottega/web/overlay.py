@@ -1,0 +1,169 @@
+"""What is laid over a section drawing: the way to a part, marks where something was seen or heard, the layers."""
+
+from dataclasses import dataclass
+
+from bottega.app.diagnosing import Answer
+from bottega.app.ledger import describe
+from bottega.core.job.events import Checked, Complained, Marked
+from bottega.core.job.job import Entry
+from bottega.core.job.state import Reach
+from bottega.core.library.machine_type import MachineType
+
+STATE_PLACES = {
+    "power": ("outlet",),
+    "taps": ("tap",),
+    "water": ("pump_filter", "outlet_hose"),
+    "charge": ("board",),
+    "posture": ("feet",),
+    "drum": ("drum",),
+}
+"""The part by which a change of state is shown: the first that the machine has."""
+APART = 17.0
+"""How far a second mark stands from the first at the same part, in drawing units."""
+LAYER_WIDTH, LAYER_HEIGHT, LAYER_SLANT = 148.0, 34.0, 14.0
+LAYER_LEFT, LAYER_TOP, LAYERS_ACROSS = 16.0, 14.0, 780.0
+
+
+@dataclass(frozen=True)
+class WayPoint:
+    """One numbered stop on the way to a part."""
+
+    number: int
+    x: float
+    y: float
+    name: str
+
+
+@dataclass(frozen=True)
+class Way:
+    """The way to a part over the drawing: the stops, the line through them, and where it ends."""
+
+    stops: tuple[WayPoint, ...]
+    path: str
+    end: tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Glyph:
+    """A mark on the drawing: what was seen or heard, whether it is an old trail, where, and the words for it."""
+
+    kind: str
+    old: bool
+    x: float
+    y: float
+    words: str
+
+
+@dataclass(frozen=True)
+class Layer:
+    """One operation of the strip-down as a slab: off or on, next on the way or not. Coordinates in drawing units."""
+
+    operation: str
+    name: str
+    x: float
+    y: float
+    off: bool
+    step: int
+    minutes: float
+
+
+def way_to(machine: MachineType, reach: Reach, component: str) -> Way | None:
+    """Return the way to a component over the drawing, or None when it is at hand or has no place."""
+    end = machine.places.get(component)
+    if end is None or not reach.steps:
+        return None
+    stops = []
+    for number, step in enumerate(reach.steps, start=1):
+        named = [step.to] if step.kind == "operation" else STATE_PLACES[step.what]
+        places = machine.openings if step.kind == "operation" else machine.places
+        place = next((places[name] for name in named if name in places), None)
+        if place is not None:
+            crowd = sum((stop.x, stop.y) == (place.x, place.y) for stop in stops)
+            stops.append(WayPoint(number, place.x - APART * crowd, place.y, step.name))
+    path = "M" + "L".join(f"{x:.0f} {y:.0f}" for x, y in [*((s.x, s.y) for s in stops), (end.x, end.y)])
+    return Way(tuple(stops), path, (end.x, end.y))
+
+
+def glyphs_of(answer: Answer) -> tuple[Glyph, ...]:
+    """Return what was seen wet, oily or rubbed, and heard, where it was; of checks only those that found it so now."""
+    glyphs: list[Glyph] = []
+    for entry in answer.job.live:
+        glyphs += _of_entry(answer, entry, len(glyphs))
+    placed: list[Glyph] = []
+    for glyph in glyphs:
+        crowd = sum(abs(g.x - glyph.x) < APART and abs(g.y - glyph.y) < APART for g in placed)
+        placed.append(Glyph(glyph.kind, glyph.old, glyph.x + APART * crowd, glyph.y, glyph.words))
+    return tuple(placed)
+
+
+def _of_entry(answer: Answer, entry: Entry, before: int) -> list[Glyph]:
+    machine, body = answer.machine, entry.event.body
+    if isinstance(body, Marked):
+        place = machine.places.get(body.at)
+        if place is None:
+            return []
+        x, y = (body.x, body.y) if body.x is not None and body.y is not None else (place.x + 11, place.y + 9)
+        return [Glyph(body.what, body.age == "old", x, y, ", ".join(describe(machine, body)))]
+    if isinstance(body, Checked) and entry.epoch == answer.job.epoch:
+        check = machine.checks.get(body.check)
+        outcome = check.outcome(body.outcome) if check else None
+        if check is None or outcome is None or outcome.chances[0] == max(outcome.chances):
+            return []
+        return _shown(machine, check.effect, check.component, outcome.chances, f"{check.name}: {outcome.label}")
+    if isinstance(body, Complained) and answer.job.epoch == 0:
+        said = [machine.complaints[name] for name in body.said if name in machine.complaints]
+        heard = [g for c in said for g in _shown(machine, c.effect, None, c.said, f"Customer: {c.record.says}")]
+        return [glyph for glyph in heard if glyph.kind == "noise"]
+    return []
+
+
+def _shown(
+    machine: MachineType, effect: str, component: str | None, chances: tuple[float, ...], words: str
+) -> list[Glyph]:
+    """Return the mark by which a state of an effect shows itself on the drawing, if it has one."""
+    state = max(range(len(chances)), key=lambda k: chances[k])
+    own = [mark for mark in machine.marks.values() if mark.effect == effect and mark.shows == state]
+    if not own:
+        return []
+    at = component if component in [mark.record.at for mark in own] else own[0].record.at
+    place = machine.places.get(at)
+    return [Glyph(own[0].record.kind, False, place.x + 11, place.y + 9, words)] if place else []
+
+
+def layers_of(answer: Answer, reach: Reach | None) -> tuple[Layer, ...]:
+    """Return the strip-down as slabs in rows by how deep they lie; what is off, and the steps of ``reach`` numbered."""
+    machine = answer.machine
+    depth: dict[str, int] = {}
+
+    def lies(operation: str) -> int:
+        if operation not in depth:
+            after = [o for o in machine.operations[operation].after if o in machine.operations]
+            depth[operation] = 1 + max((lies(o) for o in after), default=-1)
+        return depth[operation]
+
+    rows: dict[int, list[str]] = {}
+    for operation in machine.operations:
+        rows.setdefault(lies(operation), []).append(operation)
+    steps = [step.to for step in reach.steps if step.kind == "operation"] if reach else []
+    for own in rows.values():
+        own.sort(key=lambda o: (o not in steps and o not in answer.job.state.off, steps.index(o) if o in steps else 0))
+    layers, y = [], LAYER_TOP
+    across = int((LAYERS_ACROSS - LAYER_LEFT) // (LAYER_WIDTH + LAYER_SLANT))
+    for level in sorted(rows):
+        for place, operation in enumerate(rows[level]):
+            x = LAYER_LEFT + (place % across) * (LAYER_WIDTH + LAYER_SLANT)
+            if place and place % across == 0:
+                y += LAYER_HEIGHT + 6
+            layers.append(
+                Layer(
+                    operation=operation,
+                    name=machine.operations[operation].name,
+                    x=x,
+                    y=y,
+                    off=operation in answer.job.state.off,
+                    step=steps.index(operation) + 1 if operation in steps else 0,
+                    minutes=machine.operations[operation].minutes,
+                )
+            )
+        y += LAYER_HEIGHT + 16
+    return tuple(layers)
