@@ -30,6 +30,7 @@ from bottega.core.job.events import (
     Waived,
     Withdrawn,
 )
+from bottega.core.job.job import Job
 from bottega.core.job.proofs import PROOF_NAMES
 from bottega.core.library.machine_type import MachineType
 
@@ -48,6 +49,8 @@ class LedgerRow:
     detail: str
     decibans: float | None
     withdrawn: bool
+    superseded: bool
+    """Whether the same check was answered again later, in the same epoch."""
     removable: bool
     mono: bool
 
@@ -55,7 +58,7 @@ class LedgerRow:
 def ledger(answer: Answer, fault: str | None = None) -> list[LedgerRow]:
     """Return the rows of a job's ledger in order, weighed for ``fault`` or the leading one."""
     found = answer.weights(fault)
-    rows = []
+    rows, older = [], superseded(answer.job)
     for seq, entry in enumerate(answer.job.entries, start=1):
         event = entry.event
         what, detail = describe(answer.machine, event.body)
@@ -70,11 +73,18 @@ def ledger(answer: Answer, fault: str | None = None) -> list[LedgerRow]:
                 detail=detail,
                 decibans=None if entry.withdrawn or not own else round(sum(w.decibans for w in own), 1),
                 withdrawn=entry.withdrawn,
+                superseded=event.id in older,
                 removable=not entry.withdrawn and not isinstance(event.body, Opened),
                 mono=isinstance(event.body, Checked) and event.body.reading is not None,
             )
         )
     return rows
+
+
+def superseded(job: Job) -> set[str]:
+    """Return the ids of the checks that were answered again later in their epoch."""
+    last = {(entry.epoch, body.check): entry.event.id for entry, body in job.checked()}
+    return {entry.event.id for entry, body in job.checked() if last[entry.epoch, body.check] != entry.event.id}
 
 
 def not_mentioned(found: list[Weight]) -> float:

@@ -8,7 +8,7 @@ from urllib.parse import urlencode
 from bottega.app.deciding import choices, not_known
 from bottega.app.diagnosing import Answer, newer_sheet, questions
 from bottega.app.explaining import Unlooked
-from bottega.app.ledger import LedgerRow, describe, ledger, not_mentioned
+from bottega.app.ledger import LedgerRow, describe, ledger, not_mentioned, superseded
 from bottega.app.taking import Loading, loading
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.plan import Step
@@ -198,7 +198,7 @@ def _spent(answer: Answer) -> float:
 
 def _conflict_words(answer: Answer) -> str:
     odd = answer.conflict.odd
-    if odd is None:
+    if odd is None or odd.id.partition(":")[0] in superseded(answer.job):
         return ""
     check = answer.machine.checks.get(odd.source)
     words = finding_words(answer.machine, odd.source, odd.answer)

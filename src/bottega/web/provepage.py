@@ -1,5 +1,6 @@
 """What the job screen shows at proving: the next sheet with its round and reasons, a part, a search, a mark."""
 
+from dataclasses import replace
 from typing import TYPE_CHECKING, Any, get_args
 
 from bottega.app.diagnosing import Answer, prices, step_for
@@ -28,8 +29,7 @@ def prove_values(workshop: Workshop, answer: Answer, asked: "Asked") -> dict[str
     """Return the next sheet: the step asked for or the plan's own, or the search, or that nothing is left."""
     if asked.find is not None:
         return {"found": find_steps(workshop, answer, asked.find), "find": asked.find}
-    steps = {step.check.id: step for step in answer.plan.steps}
-    step = steps.get(asked.check or "") or _repeated(workshop, answer, asked.check)
+    step = _chosen(workshop, answer, asked.check)
     chosen = step is not None
     step = step or answer.plan.next
     if step is None:
@@ -139,9 +139,15 @@ def _customary(workshop: Workshop, window: Window | None) -> str:
     return f"{low[0]:.3g} to {high[0]:.3g} {high[1]}" if low and high else ""
 
 
-def _repeated(workshop: Workshop, answer: Answer, check_id: str | None) -> Step | None:
-    """Return a step for a check that was done before or set aside, so that it can be repeated."""
-    return step_for(workshop, answer, check_id) if check_id in answer.machine.checks else None
+def _chosen(workshop: Workshop, answer: Answer, check_id: str | None) -> Step | None:
+    """Return the step of a check asked for with its outcomes; also of one done before or set aside, to be repeated."""
+    if check_id not in answer.machine.checks:
+        return None
+    planned = next((step for step in answer.plan.steps if step.check.id == check_id), None)
+    if planned and planned.outcomes:
+        return planned
+    shown = step_for(workshop, answer, check_id)
+    return replace(planned, outcomes=shown.outcomes, parts_faults=shown.parts_faults) if planned else shown
 
 
 def _nothing_left(answer: Answer) -> str:

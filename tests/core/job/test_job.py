@@ -304,3 +304,31 @@ def test_the_job_stands_where_work_is_open(log, f7):
 )
 def test_a_complaint_is_sorted_by_its_phrases(f7, text, heard):
     assert {item.complaint.id for item in hear(f7, text)} == heard
+
+
+STARTS = [
+    {"power": "on", "water": "unknown"},
+    {"power": "on", "water": "in"},
+    {"power": "off", "water": "out"},
+]
+
+
+@pytest.mark.parametrize("start", STARTS, ids=lambda start: f"{start['power']}-{start['water']}")
+def test_every_way_to_a_check_or_a_repair_is_one_the_rules_allow(shelf, start):
+    """From any state, and from the state the way before it left, no step of a way is refused."""
+    for archetype in shelf.archetypes:
+        machine = shelf.machine(archetype)
+        reaching = Reaching(machine, shelf.tables)
+        wanted = [check.needs for check in machine.checks.values()][::7]
+        log = Log(machine, **start)
+        for needs in wanted:
+            for step in reaching.reach(log.job.state, needs).steps:
+                if step.what == "power" and step.to == "on" and "tub_out" in log.job.state.off:
+                    break
+                waited = machine.charge.wait_minutes if step.what == "charge" and machine.charge else None
+                body = (
+                    TookOff(operation=step.to)
+                    if step.kind == "operation"
+                    else StateChanged(what=step.what, to=step.to, waited_min=waited)
+                )
+                log.do(body)

@@ -29,15 +29,15 @@ class Linked:
 
 
 def linked(job: Job, machine: MachineType) -> list[Linked]:
-    """Return the causes and consequences of every fault put right, each once, causes first."""
+    """Return the causes and consequences of every fault put right that were not put right with it, causes first."""
     ended = {f for r in job.repairs if r.repair in machine.repairs for f, _ in machine.repairs[r.repair].covers}
     found: dict[str, Linked] = {}
     for fault in (f for f in machine.faults if f in ended and spoken_for(job, machine, f)):
         causes = [name for name, record in machine.faults.items() if record.causes.get(fault, 0) >= FOLLOWS]
         results = [name for name, chance in machine.faults[fault].causes.items() if chance >= FOLLOWS]
         for side, names in (("cause", causes), ("consequence", results)):
-            for name in names:
-                found.setdefault(name, _link(job, machine, name, fault, side, ended))  # type: ignore[arg-type]
+            for name in (n for n in names if n not in ended):
+                found.setdefault(name, _link(job, machine, name, fault, side))  # type: ignore[arg-type]
     return sorted(found.values(), key=lambda link: link.side)
 
 
@@ -74,15 +74,21 @@ def spoken_for(job: Job, machine: MachineType, fault: str) -> bool:
     return False
 
 
-def _link(
-    job: Job, machine: MachineType, name: str, of: str, side: Literal["cause", "consequence"], ended: set[str]
-) -> Linked:
-    telling = [machine.checks[check] for check, moved in telling_checks(machine, name) if moved >= TELLS]
+def _link(job: Job, machine: MachineType, name: str, of: str, side: Literal["cause", "consequence"]) -> Linked:
+    telling = _own_checks(machine, name)
     answers = _answers(job, telling)
     bad = any(chances[0] < max(chances) for chances in answers)
-    settled = name in ended or name in job.causes_closed or (bool(answers) and not bad)
+    settled = name in job.causes_closed or (bool(answers) and not bad)
     easiest = min(telling, key=lambda check: check.minutes, default=None)
-    return Linked(name, of, side, easiest.id if easiest else None, bad and name not in ended, settled)
+    return Linked(name, of, side, easiest.id if easiest else None, bad, settled)
+
+
+def _own_checks(machine: MachineType, fault: str) -> list[Check]:
+    """Return the checks that tell a fault by the effect it shares with the fewest other faults."""
+    telling = [machine.checks[check] for check, moved in telling_checks(machine, fault) if moved >= TELLS]
+    shared = {c.effect: sum(c.effect in other.effects for other in machine.faults.values()) for c in telling}
+    fewest = min(shared.values(), default=0)
+    return [check for check in telling if shared[check.effect] == fewest]
 
 
 def _answers(job: Job, checks: list[Check]) -> list[tuple[float, ...]]:

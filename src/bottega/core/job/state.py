@@ -145,9 +145,8 @@ class Reaching:
         return [other for other in off if operation in self._machine.operations[other].after]
 
     def _change(self, here: MachineState, needs: Needs, steps: list[ReachStep]) -> MachineState:
-        for field in FIELDS:
-            wanted = getattr(needs, field)
-            if wanted is None or getattr(here, field) == wanted:
+        for field, wanted in _in_order(here, needs):
+            if getattr(here, field) == wanted:
                 continue
             change = self._changes[field][wanted]
             minutes = change.minutes
@@ -156,3 +155,15 @@ class Reaching:
             steps.append(ReachStep("change", field, wanted, change.name, minutes, change.caution))
             here = here.changed(field, wanted, self._machine.charge is not None)
         return here
+
+
+def _in_order(here: MachineState, needs: Needs) -> list[tuple[str, str]]:
+    """Return the changes that needs ask for, safely in order: water out before it is tipped, upright before it is
+    plugged in."""
+    wanted = {field: value for field in FIELDS if (value := getattr(needs, field)) is not None}
+    if wanted.get("posture") == "tipped":
+        wanted.setdefault("water", "out")
+    if wanted.get("power") == "on" and here.posture == "tipped":
+        wanted.setdefault("posture", "upright")
+    order = ("posture", *FIELDS) if wanted.get("posture") == "upright" else FIELDS
+    return [(field, wanted[field]) for field in dict.fromkeys(order) if field in wanted]

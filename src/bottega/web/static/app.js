@@ -79,10 +79,14 @@
     if (document.querySelector("#job.htmx-request, #job .htmx-request:not(#live), #busy.htmx-request")) { event.preventDefault(); return; }
     if (!typed()) return;
     event.preventDefault();
-    for (const part of [".middle", ".titleblock"]) {
-      htmx.ajax("GET", event.target.getAttribute("hx-get"), { source: part, target: part, select: part, swap: "outerHTML" });
-    }
+    htmx.trigger("#aside", "refresh");
     document.getElementById("othersnoted").hidden = false;
+  });
+
+  const seen = (text) => parseInt((/name="seen" value="(\d+)"/.exec(text) || [0, "0"])[1], 10);
+  document.addEventListener("htmx:beforeSwap", (event) => {
+    const config = event.detail.requestConfig;
+    if (config && config.elt && config.elt.id === "live" && seen(event.detail.xhr.responseText) < seen(document.getElementById("job").innerHTML)) event.detail.shouldSwap = false;
   });
 
   /* A tap on the drawing while marking tells where; the server takes it for the mark's place. */
