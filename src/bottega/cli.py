@@ -2,7 +2,9 @@
 
 import json
 import secrets
+import sys
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import Annotated, NoReturn
 
 import typer
@@ -11,7 +13,7 @@ import uvicorn
 from bottega.app import demo as demo_shop
 from bottega.app.answering import as_text, diagnosis_of
 from bottega.app.benching import as_table as bench_table
-from bottega.app.benching import bench_diagnosis
+from bottega.app.benching import bench_diagnosis, table
 from bottega.app.diagnosing import diagnose as diagnose_job
 from bottega.app.errors import AppError
 from bottega.app.exchange import export_job, import_job
@@ -21,6 +23,7 @@ from bottega.core.library.errors import LibraryError
 from bottega.core.library.shelf import DATA, read_shelf
 from bottega.store.database import StoreError
 from bottega.web.application import create_app
+from bottega.web.load import bench_web, web_rows
 
 app = typer.Typer(
     help="Bottega, the workbench application of a washer technician.",
@@ -151,6 +154,21 @@ def bench_diagnosis_command(
     """Time the full answer, weigh the memory, and hold the plans against the exact optimum."""
     bench = bench_diagnosis(seed, jobs, puzzles, lambda line: typer.echo(line, err=True))
     typer.echo(bench.model_dump_json(indent=1) if as_json else bench_table(bench))
+
+
+@bench_app.command("web")
+def bench_web_command(
+    as_json: AsJson = False,
+    seed: Seed = 1,
+    people: Annotated[int, typer.Option(help="How many work at once.", min=1)] = 50,
+    seconds: Annotated[float, typer.Option(help="For how long.", min=1)] = 60,
+    port: Port = 8071,
+) -> None:
+    """Start the application with a demo shop of its own, and time its pages for one person and for many."""
+    with TemporaryDirectory() as folder:
+        command = [sys.executable, "-m", "bottega", "demo", "--port", str(port), "--data", folder]
+        bench = bench_web(command, port, seed, people, seconds, lambda line: typer.echo(line, err=True))
+    typer.echo(bench.model_dump_json(indent=1) if as_json else table(*web_rows(bench)))
 
 
 def _open(data: Path) -> Workshop:

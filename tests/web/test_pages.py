@@ -156,6 +156,7 @@ EVERYWHERE = {
     "new_id",
     "short_day",
     "fault_title",
+    "thumbnail",
     "page",
     "q",
 }

@@ -2,6 +2,7 @@
 
 import secrets
 from collections.abc import Awaitable, Callable
+from time import perf_counter
 
 from fastapi import Request, Response
 from itsdangerous import BadSignature, URLSafeSerializer
@@ -104,6 +105,7 @@ def same_origin(request: Request) -> bool:
 
 async def guard(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
     """Load the session, refuse changes from elsewhere, and put the security headers on every answer."""
+    started = perf_counter()
     session = Session(request.app.state.serializer, request.cookies.get(COOKIE))
     request.state.session = session
     if request.method not in SAFE and not same_origin(request):
@@ -116,6 +118,7 @@ async def guard(request: Request, call_next: Callable[[Request], Awaitable[Respo
         response.headers.setdefault(name, value)
     if not request.url.path.startswith("/static"):
         response.headers.setdefault("Cache-Control", "no-store")
+    response.headers["Server-Timing"] = f"app;dur={(perf_counter() - started) * 1000:.1f}"
     return response
 
 
