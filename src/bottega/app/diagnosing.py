@@ -7,7 +7,7 @@ from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.explain import Conflict, LeaveOneOut, Weight, conflict, leave_one_out, weights
 from bottega.core.diagnosis.infer import Belief, ImpossibleEvidence, infer
-from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.model import Floats, compile_model, prior
 from bottega.core.diagnosis.plan import Plan, Step, plan
 from bottega.core.diagnosis.repairplan import Prices
 from bottega.core.diagnosis.words import fault_title
@@ -39,6 +39,10 @@ class Answer:
     evidence: Evidence
     belief: Belief
     plan: Plan
+    before: Floats
+    """The prior of every fault set."""
+    danger: tuple[str, float] | None
+    """A fault that can hurt people and is likely enough for the machine not to be used, with its probability."""
     reaching: Reaching
     ranking: tuple[tuple[str, float], ...]
     """All faults with their present probability, likeliest first."""
@@ -138,7 +142,7 @@ def diagnose_events(
     job = fold(events, machine.charge is not None)
     engine = workshop.shelf.tables.engine
     model = compile_model(machine)
-    before = prior(model, job.opened.age_years, engine)
+    before = prior(model, job.opened.age_years, engine, job.opened.odds)
     evidence = evidence_of(job, machine, workshop.shelf.tables)
     unexplained = None
     try:
@@ -160,6 +164,8 @@ def diagnose_events(
         evidence=evidence,
         belief=belief,
         plan=steps,
+        before=before,
+        danger=_danger(machine, belief, engine.stop_using_above),
         reaching=reaching,
         ranking=ranking,
         leading=leading,
@@ -167,6 +173,13 @@ def diagnose_events(
         conflict=conflict(model, before, evidence, belief, out),
         unexplained=unexplained,
     )
+
+
+def _danger(machine: MachineType, belief: Belief, above: float) -> tuple[str, float] | None:
+    now = belief.fault_now()
+    dangerous = [(now[f], f) for f, fault in machine.faults.items() if fault.severity == "dangerous"]
+    p, fault = max(dangerous, default=(0.0, ""))
+    return (fault, p) if p > above else None
 
 
 def available(job: Job, machine: MachineType) -> list[str]:

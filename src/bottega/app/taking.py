@@ -8,6 +8,7 @@ from pydantic import ValidationError
 from bottega.app.bench import refresh
 from bottega.app.diagnosing import Answer, diagnose, diagnose_events
 from bottega.app.errors import BadValue, Stale
+from bottega.app.history import odds_now
 from bottega.app.workshop import Workshop
 from bottega.core.job.complaint import Heard, hear
 from bottega.core.job.events import Complained, Event, Opened
@@ -80,7 +81,8 @@ def checked_opening(workshop: Workshop, raw: dict[str, Any]) -> tuple[MachineTyp
     except UnknownMachine as error:
         raise BadValue(f"Which machine is it? {str(error).capitalize()}.", "machine") from error
     try:
-        return machine, Opened.model_validate({**raw, "sheet": machine.sheet, "revision": machine.revision})
+        own = {"sheet": machine.sheet, "revision": machine.revision, "odds": odds_now(workshop, machine)}
+        return machine, Opened.model_validate({**raw, **own})
     except ValidationError as error:
         first = error.errors()[0]
         field = str(first["loc"][-1])

@@ -7,7 +7,6 @@ from bottega.app.diagnosing import Answer
 from bottega.app.ledger import describe
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.infer import ImpossibleEvidence, infer
-from bottega.core.diagnosis.model import compile_model, prior
 from bottega.core.diagnosis.words import fault_title
 from bottega.core.job.events import Complained, Opened
 from bottega.core.job.findings import evidence_of
@@ -48,9 +47,7 @@ class Thinking:
 def thinking_of(workshop: Workshop, answer: Answer) -> Thinking:
     """Return how the belief of a job moved, event by event; withdrawn events are left out, and so are those without a
     word for or against anything."""
-    machine, engine = answer.machine, workshop.shelf.tables.engine
-    model = compile_model(machine)
-    before = prior(model, answer.job.opened.age_years, engine)
+    machine, model, before = answer.machine, answer.belief.model, answer.before
     shown = _shown(answer)
     live = [entry.event for entry in answer.job.live]
     stages: list[Stage] = []

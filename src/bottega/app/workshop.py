@@ -32,6 +32,8 @@ class Workshop:
     """Machine types of earlier revisions by their hash: a job keeps the one it was diagnosed with."""
     reachings: dict[str, Reaching] = field(default_factory=dict)
     """Ways found so far, by the machine type's revision."""
+    closed: dict[str, tuple[int, object]] = field(default_factory=dict)
+    """Jobs handed over as ``app.history`` reads them, by number with the position of their log."""
     answers: dict[tuple[str, int], object] = field(default_factory=dict)
 
     bell: Bell = field(default_factory=Bell)
@@ -53,6 +55,7 @@ class Workshop:
             self.past[replaced.revision] = replaced
         self.shelf = after
         self.answers.clear()
+        self.closed.clear()
 
     def machine(self, archetype: str, sheet: str | None, revision: str = "") -> MachineType:
         """Return the machine type of a sheet or an archetype, at a past revision if that is known. Raises UnknownMachine."""

@@ -33,6 +33,8 @@ class Opened(Body):
     taps: Literal["open", "shut"] = "open"
     water: Literal["in", "out", "unknown"] = "unknown"
     arrival: Text = ""
+    odds: dict[Id, Annotated[float, Field(ge=0.05, le=20)]] = {}
+    """By what the shop's own history multiplied the rates of faults when the job was opened."""
 
 
 class Complained(Body):
