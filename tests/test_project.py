@@ -30,7 +30,20 @@ def test_the_core_imports_only_what_it_may(path):
         top = name.partition(".")[0]
         assert top in ALLOWED or top in sys.stdlib_module_names, name
         assert not name.startswith("bottega.") or name.startswith("bottega.core"), name
-        assert top not in {"socket", "urllib", "http", "random", "time"}, name
+        assert top not in {"socket", "urllib", "http", "time"}, name
+
+
+@pytest.mark.parametrize("path", sorted(CORE.rglob("*.py")), ids=lambda p: str(p.relative_to(CORE)))
+def test_the_core_draws_nothing_at_random_without_a_seed(path):
+    """Only the generator class may come in, and where one is made it is given a seed."""
+    tree = ast.parse(path.read_text(encoding="utf-8"))
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Import):
+            assert all(alias.name != "random" for alias in node.names)
+        if isinstance(node, ast.ImportFrom) and node.module == "random":
+            assert [alias.name for alias in node.names] == ["Random"]
+        if isinstance(node, ast.Call) and ast.unparse(node.func).endswith(("Random", "default_rng")):
+            assert node.args, f"{path.name}: {ast.unparse(node)} has no seed"
 
 
 def test_only_one_module_reads_yaml():

@@ -91,6 +91,7 @@ def followed_cost(puzzle: Puzzle, tables: Tables) -> float:
         return known[key]
 
     def value(answers: tuple[int, ...], tried: frozenset[int], s: int) -> float:
+        """Work out what ``worth`` keeps: one plan, and what follows each of its answers."""
         now = board.joint[answers] * (1 - board.ends[sorted(tried)].max(axis=0, initial=0.0))
         mass = float(now.sum())
         if mass < 1e-12:

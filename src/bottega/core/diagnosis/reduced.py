@@ -77,6 +77,7 @@ def _telling(machine: MachineType, faults: Sequence[str], weights: Sequence[floa
     share = np.array(weights) / sum(weights)
 
     def tells(check: Check) -> float:
+        """Return how far the check's answers part the faults, weighed by their chances."""
         sound = machine.effects[check.effect].background
         states = np.array([machine.faults[f].effects.get(check.effect, sound) for f in faults])
         answers = states @ np.array([o.chances for o in check.outcomes]).T
