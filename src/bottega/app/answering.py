@@ -68,6 +68,10 @@ class Diagnosis(BaseModel):
     weights: list[WeightItem]
     conflict: float
     repeat: str | None
+    danger: FaultItem | None
+    """A fault that can hurt people and is likely: the machine is not used until it is settled."""
+    repairs: list[str]
+    """What to repair one after the other if nothing more is checked."""
     next: list[StepItem]
 
 
@@ -117,13 +121,18 @@ def diagnosis_of(answer: Answer, most: int = 10) -> Diagnosis:
         ],
         conflict=answer.conflict.amount,
         repeat=odd.source if odd else None,
+        danger=item(*answer.danger) if answer.danger else None,
+        repairs=list(answer.plan.repairs),
         next=steps,
     )
 
 
 def as_text(diagnosis: Diagnosis) -> str:
     """Return the diagnosis as a technician reads it: ranking, reasons, next steps."""
-    lines = [f"Job {diagnosis.number}, {diagnosis.machine}", "", "Ranking"]
+    lines = [f"Job {diagnosis.number}, {diagnosis.machine}"]
+    if diagnosis.danger:
+        lines.append(f"Stop using it now: {diagnosis.danger.name}, {diagnosis.danger.probability:.0%}")
+    lines += ["", "Ranking"]
     lines += [f"  {item.probability:6.1%}  {item.name}" for item in diagnosis.ranking if item.probability >= 0.005]
     lines += [f"  {diagnosis.healthy:6.1%}  nothing wrong with it", "", "Reasons, for and against the first"]
     told = sorted((w for w in diagnosis.weights if abs(w.decibans) >= 0.5), key=lambda w: -abs(w.decibans))

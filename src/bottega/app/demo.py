@@ -65,6 +65,8 @@ class _Scene:
         if raw["kind"] == "decide":
             answer = diagnose(self.workshop, number)
             return decision(self.workshop, answer, raw["choice"], raw.get("repair"), raw.get("reason", ""))
+        if "on_days" in raw:
+            raw["on"] = self.present.date() + timedelta(days=raw.pop("on_days"))
         if event.get("until_ferry"):
             raw["until"] = _ferry(self.present.date(), self.workshop.settings)
         return parse_body(raw)

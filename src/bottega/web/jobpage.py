@@ -198,7 +198,7 @@ def _spent(answer: Answer) -> float:
 
 def _conflict_words(answer: Answer) -> str:
     odd = answer.conflict.odd
-    if odd is None or odd.id.partition(":")[0] in superseded(answer.job):
+    if odd is None or answer.job.handed_over or odd.id.partition(":")[0] in superseded(answer.job):
         return ""
     check = answer.machine.checks.get(odd.source)
     words = finding_words(answer.machine, odd.source, odd.answer)

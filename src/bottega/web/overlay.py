@@ -36,7 +36,7 @@ class WayPoint:
 
 @dataclass(frozen=True)
 class Way:
-    """The way to a part over the drawing: the stops, the line through them, and where it ends."""
+    """The way to a part over the drawing: the stops, the line through what is opened, and where it ends."""
 
     stops: tuple[WayPoint, ...]
     path: str
@@ -72,7 +72,8 @@ def way_to(machine: MachineType, reach: Reach, component: str) -> Way | None:
     end = machine.places.get(component)
     if end is None or not reach.steps:
         return None
-    stops = []
+    stops: list[WayPoint] = []
+    kept = []
     for number, step in enumerate(reach.steps, start=1):
         named = [step.to] if step.kind == "operation" else STATE_PLACES[step.what]
         places = machine.openings if step.kind == "operation" else machine.places
@@ -80,23 +81,27 @@ def way_to(machine: MachineType, reach: Reach, component: str) -> Way | None:
         if place is not None:
             crowd = sum((stop.x, stop.y) == (place.x, place.y) for stop in stops)
             stops.append(WayPoint(number, place.x - APART * crowd, place.y, step.name))
-    path = "M" + "L".join(f"{x:.0f} {y:.0f}" for x, y in [*((s.x, s.y) for s in stops), (end.x, end.y)])
+            kept.append(step)
+    opened = [stop for stop, step in zip(stops, kept, strict=True) if step.kind == "operation"]
+    points = [*((stop.x, stop.y) for stop in opened), (end.x, end.y)] if opened else []
+    path = "M" + "L".join(f"{x:.0f} {y:.0f}" for x, y in points) if points else ""
     return Way(tuple(stops), path, (end.x, end.y))
 
 
 def glyphs_of(answer: Answer) -> tuple[Glyph, ...]:
     """Return what was seen wet, oily or rubbed, and heard, where it was; of checks only those that found it so now."""
-    glyphs: list[Glyph] = []
+    found: dict[tuple[str, float, float, bool], list[str]] = {}
     for entry in answer.job.live:
-        glyphs += _of_entry(answer, entry, len(glyphs))
+        for glyph in _of_entry(answer, entry):
+            found.setdefault((glyph.kind, glyph.x, glyph.y, glyph.old), []).append(glyph.words)
     placed: list[Glyph] = []
-    for glyph in glyphs:
-        crowd = sum(abs(g.x - glyph.x) < APART and abs(g.y - glyph.y) < APART for g in placed)
-        placed.append(Glyph(glyph.kind, glyph.old, glyph.x + APART * crowd, glyph.y, glyph.words))
+    for (kind, x, y, old), words in found.items():
+        crowd = sum(abs(g.x - x) < APART and abs(g.y - y) < APART for g in placed)
+        placed.append(Glyph(kind, old, x + APART * crowd, y, "; ".join(words)))
     return tuple(placed)
 
 
-def _of_entry(answer: Answer, entry: Entry, before: int) -> list[Glyph]:
+def _of_entry(answer: Answer, entry: Entry) -> list[Glyph]:
     machine, body = answer.machine, entry.event.body
     if isinstance(body, Marked):
         place = machine.places.get(body.at)

@@ -31,6 +31,8 @@ def prove_values(workshop: Workshop, answer: Answer, asked: "Asked") -> dict[str
         return {"found": find_steps(workshop, answer, asked.find), "find": asked.find}
     step = _chosen(workshop, answer, asked.check)
     chosen = step is not None
+    if answer.job.handed_over and not chosen:
+        return {"nothing_left": "The job is handed over. Withdraw the hand-over in the ledger to go on with it."}
     step = step or answer.plan.next
     if step is None:
         return {"nothing_left": _nothing_left(answer)}

@@ -102,6 +102,10 @@
     tapped = null;
   });
 
+  /* On the phone a tapped part opens beside the drawing, under "Next". */
+  document.addEventListener("click", (event) => {
+    if (event.target.closest("svg.section a.part, .phonenotes a")) sessionStorage.setItem("tab", "next");
+  }, true);
   document.addEventListener("click", (event) => {
     if (event.target.closest("[data-print]")) window.print();
   });
