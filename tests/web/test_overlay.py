@@ -82,3 +82,8 @@ def test_a_mark_far_off_the_drawing_is_refused(reader):
 
 def test_every_answer_says_how_long_it_took(reader):
     assert re.fullmatch(r"app;dur=\d+\.\d", reader.get("/jobs/0412/prove").headers["server-timing"])
+
+
+def test_nobody_watches_a_job_that_does_not_exist(reader):
+    assert reader.get("/jobs/9999/live?seen=1").status_code == 404
+    assert reader.get("/jobs/0412/live?seen=-1").status_code == 422

@@ -113,6 +113,14 @@ def read_events(workshop: Workshop, number: str) -> list[Event]:
         raise NotFound(str(error).capitalize() + ".") from error
 
 
+def position(workshop: Workshop, number: str) -> int:
+    """Return how many events a job has. Raises NotFound."""
+    try:
+        return workshop.log.seq(number)
+    except UnknownJob as error:
+        raise NotFound(str(error).capitalize() + ".") from error
+
+
 def diagnose(workshop: Workshop, number: str) -> Answer:
     """Return the answer for a job as its log stands, from memory if nothing has happened since. Raises NotFound."""
     events = read_events(workshop, number)

@@ -5,8 +5,10 @@ from collections.abc import AsyncIterator
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request
+from fastapi.concurrency import run_in_threadpool
 from sse_starlette import EventSourceResponse, ServerSentEvent
 
+from bottega.app.diagnosing import position
 from bottega.app.workshop import Workshop
 from bottega.web.rendering import workshop_of
 
@@ -17,12 +19,14 @@ PING_S = 20
 @router.get("/live")
 async def live(request: Request, number: str, seen: Annotated[int, Query(ge=0)]) -> EventSourceResponse:
     """Send "moved" whenever the job has more events than its reader has seen; at once if it has already."""
-    return EventSourceResponse(_moves(workshop_of(request), number, seen), ping=PING_S)
+    workshop = workshop_of(request)
+    await run_in_threadpool(position, workshop, number)
+    return EventSourceResponse(_moves(workshop, number, seen), ping=PING_S)
 
 
 async def _moves(workshop: Workshop, number: str, seen: int) -> AsyncIterator[ServerSentEvent]:
     with workshop.bell.watch(number) as watcher:
-        now = workshop.log.positions().get(number, 0)
+        now = await run_in_threadpool(position, workshop, number)
         if now > seen:
             yield _moved(now, "")
         while True:

@@ -28,7 +28,6 @@ class _Board:
 
     model: DiagnosisModel
     reaching: Reaching
-    engine_minutes: float
     checks: list[Check]
     actions: tuple[str, ...]
     action_cost: Floats
@@ -139,7 +138,6 @@ def _board(puzzle: Puzzle, tables: Tables) -> _Board:
     return _Board(
         model=model,
         reaching=reaching,
-        engine_minutes=engine.note_minutes,
         checks=checks,
         actions=actions.ids,
         action_cost=actions.cost,
