@@ -15,7 +15,7 @@ from bottega.app.taking import open_job
 from bottega.app.thinking import thinking_of
 from bottega.app.watching import Bell
 from bottega.app.workshop import open_workshop
-from bottega.core.job.events import Checked, Withdrawn
+from bottega.core.job.events import Checked, SetAside, Withdrawn
 
 WHO = "Ilaria Venn"
 
@@ -156,3 +156,15 @@ def replace_ring(heard):
     bell = Bell()
     bell.ring = lambda number, seq, author: heard.append((number, seq, author))
     return bell
+
+
+def test_a_missing_tool_sets_aside_every_check_that_wants_it(workshop, houseboat):
+    machine = diagnose(workshop, houseboat).machine
+    metered = {check.id for check in machine.checks.values() if check.tool == machine.checks["measure_pump_coil"].tool}
+    aside = SetAside(check="measure_pump_coil", why="cannot", reason="tool missing")
+    answer = record(workshop, houseboat, aside, WHO, new_id())
+    assert len(metered) > 5
+    assert not metered & {step.check.id for step in answer.plan.steps}
+    by_hand = SetAside(check="turn_rotor", why="cannot", reason="no access")
+    answer = record(workshop, houseboat, by_hand, WHO, new_id())
+    assert "look_impeller" in {step.check.id for step in answer.plan.steps}

@@ -258,7 +258,7 @@ def test_set_aside_and_something_else(page: Page):
     page.goto("/jobs/0410/prove")
     first = heading(page).inner_text()
     page.get_by_text("Cannot do this").click()
-    page.locator("input[name=reason]").fill("no key")
+    page.get_by_role("textbox", name="Why it cannot be done").fill("no key")
     answer(page, "Set aside")
     expect(heading(page)).not_to_have_text(first)
     page.get_by_role("link", name="Something else").click()

@@ -24,6 +24,8 @@ from bottega.store.log import UnknownJob
 ANSWERS_KEPT = 128
 CHANGED = 0.02
 """A ranking counts as changed when a probability moves by more than this."""
+TOOL_MISSING = "tool missing"
+"""The reason for setting a check aside that takes all others with the same tool along."""
 TELLING_EUR = 0.05
 """A question whose answers change the expected cost by less tells nothing."""
 
@@ -191,9 +193,11 @@ def _danger(machine: MachineType, belief: Belief, above: float) -> tuple[str, fl
 
 
 def available(job: Job, machine: MachineType) -> list[str]:
-    """Return the checks that may come next: not answered in this epoch and not set aside."""
+    """Return the checks that may come next: not answered in this epoch, not set aside, and not with a missing tool."""
     gone = job.done_now() | set(job.set_aside)
-    return [name for name in machine.checks if name not in gone]
+    missing = {machine.checks[name].tool for name, aside in job.set_aside.items() if aside.reason == TOOL_MISSING}
+    missing.discard("none")
+    return [name for name, check in machine.checks.items() if name not in gone and check.tool not in missing]
 
 
 def prices(settings: ShopSettings, machine: MachineType) -> Prices:
