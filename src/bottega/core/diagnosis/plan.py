@@ -126,21 +126,12 @@ def plan(
         proving = _proving_first(model, beam, branches, cost, prices.prove_at)
         order = order if proving is None else [proving[0], *(c for c in order if c != proving[0])]
     shown = previews(belief, evidence, [checks[c] for c in order[:PREVIEWS]], engine.preview_sets)
+    figures = zip(minutes[order].tolist(), cost[order].tolist(), saving[order].tolist(), strict=True)
     steps = []
-    worth = saving > engine.least_saving_eur
-    for n, (c, taken, money, saves, pays) in enumerate(
-        zip(
-            order,
-            minutes[order].tolist(),
-            cost[order].tolist(),
-            saving[order].tolist(),
-            worth[order].tolist(),
-            strict=True,
-        )
-    ):
+    for n, (c, (taken, money, saves)) in enumerate(zip(order, figures, strict=True)):
         told, moved = shown[n] if n < PREVIEWS else ((), ())
         safety, proves = c == dangerous, proving[1] if proving and n == 0 else None
-        worth_it = safety or pays or proves is not None
+        worth_it = safety or saves > engine.least_saving_eur or proves is not None
         steps.append(Step(checks[c], ways[c].reach, taken, money, saves, told, moved, safety, worth_it, proves))
     return Plan(tuple(steps), base, repairs)
 
