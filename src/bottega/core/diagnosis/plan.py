@@ -123,7 +123,8 @@ def plan(
     order = sorted(range(len(checks)), key=lambda c: (c != dangerous, -saving[c], c))
     proving = None
     if prices.prove_at > 0 and dangerous < 0 and saving[order[0]] <= engine.least_saving_eur:
-        proving = _proving_first(model, beam, branches, cost, prices.prove_at)
+        live = np.array([engine.live_factor if check.who == "qualified" else 1.0 for check in checks])
+        proving = _proving_first(model, beam, branches, cost * live, prices.prove_at)
         order = order if proving is None else [proving[0], *(c for c in order if c != proving[0])]
     shown = previews(belief, evidence, [checks[c] for c in order[:PREVIEWS]], engine.preview_sets)
     figures = zip(minutes[order].tolist(), cost[order].tolist(), saving[order].tolist(), strict=True)
@@ -139,7 +140,7 @@ def plan(
 def _proving_first(
     model: DiagnosisModel, beam: Beam, branches: Branches, cost: Floats, prove_at: float
 ) -> tuple[int, str] | None:
-    """Return the check that tells most per cost about a leading part not proved yet, and the fault; None if none does."""
+    """Return the check that tells most per ``cost`` about a leading part not proved yet, and the fault; None if none does."""
     faults = beam.belief @ beam.members
     leading = int(np.argmax(faults))
     name, now = model.fault_ids[leading], float(faults[leading])

@@ -72,6 +72,7 @@ class EngineTable(Record):
     history_least: float = Field(gt=0, le=1)
     history_most: float = Field(ge=1)
     stop_using_above: float = Field(gt=0, lt=1)
+    live_factor: float = Field(ge=1)
     deep_below: float = Field(ge=0, le=1)
     deep_firsts: int = Field(ge=0)
     deep_seconds: int = Field(ge=0)
