@@ -68,6 +68,10 @@ class Person:
         }
         self._post("/call", form)
 
+    def leave(self) -> None:
+        """Close the browser."""
+        self.connection.close()
+
     def tap(self) -> None:
         """Do the next thing: an answer or a step of reaching, now and then a look at the bench."""
         if self.random.random() < 0.15:
@@ -153,6 +157,8 @@ def bench_web(
             thread.start()
         for thread in threads:
             thread.join()
+        for person in (alone, *crowd):
+            person.leave()
     return WebBench(
         seed=seed,
         people=people,
@@ -187,6 +193,9 @@ def _work(person: Person, end: float) -> None:
 
 
 def _spread(taken: list[float]) -> Spread:
+    """Return the spread of some milliseconds; all zero when nobody got to a request."""
+    if not taken:
+        return Spread(p50=0, p95=0, p99=0, requests=0)
     p50, p95, p99 = (round(float(value), 1) for value in np.percentile(taken, (50, 95, 99)))
     return Spread(p50=p50, p95=p95, p99=p99, requests=len(taken))
 
@@ -205,11 +214,13 @@ def running(command: list[str], port: int) -> Iterator[None]:
 def _wait_for(port: int) -> None:
     pause = threading.Event()
     for _ in range(START_TRIES):
+        connection = HTTPConnection("127.0.0.1", port, timeout=5)
         try:
-            connection = HTTPConnection("127.0.0.1", port, timeout=5)
             connection.request("GET", "/shop")
             if connection.getresponse().status == 200:
                 return
         except OSError:
             pause.wait(0.2)
+        finally:
+            connection.close()
     raise RuntimeError(f"The application did not come up on port {port}.")
