@@ -17,13 +17,13 @@ DESKTOP, PHONE = (1280, 800), (390, 844)
 
 def call(page: Page) -> None:
     """Type a call until the ranking stands."""
-    page.select_option("[name=machine]", "sheet:nembrio-f7")
+    page.select_option("[name=machine]", "nembrio-f7")
     page.fill("[name=age_years]", "7")
     page.fill("[name=place]", "Boathouse")
     page.click("#words")
     page.keyboard.type("It does not drain, the water stays in it and it hums.")
     page.keyboard.press("Tab")
-    page.wait_for_selector("#maybe .rank")
+    page.wait_for_selector("#maybe svg")
 
 
 SHOTS = [
@@ -33,7 +33,12 @@ SHOTS = [
     ("job-reading", "/jobs/0398/prove?check=measure_element", DESKTOP, None),
     ("job-proof", "/jobs/0406/proof", DESKTOP, None),
     ("job-phone", "/jobs/0412/prove", PHONE, None),
-    ("job-phone-drawing", "/jobs/0412/prove", PHONE, lambda page: page.click(".tabs [data-tab=drawing]")),
+    (
+        "job-phone-drawing",
+        "/jobs/0412/prove",
+        PHONE,
+        lambda page: page.click("[role=tablist] [data-tab=drawing]"),
+    ),
     ("job-layers", "/jobs/0403/open?view=layers", DESKTOP, None),
     ("thinking", "/jobs/0403/thinking", DESKTOP, None),
     ("compare", "/jobs/0397/compare", DESKTOP, None),
@@ -56,8 +61,20 @@ def main() -> None:
         port = probe.getsockname()[1]
     TO.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as folder, (Path(folder) / "out").open("w") as out:
-        command = [sys.executable, "-m", "bottega", "demo", "--port", str(port), "--data", f"{folder}/shop"]
-        with subprocess.Popen(command, stdout=out, stderr=out) as server, sync_playwright() as playwright:
+        command = [
+            sys.executable,
+            "-m",
+            "bottega",
+            "demo",
+            "--port",
+            str(port),
+            "--data",
+            f"{folder}/shop",
+        ]
+        with (
+            subprocess.Popen(command, stdout=out, stderr=out) as server,
+            sync_playwright() as playwright,
+        ):
             base = f"http://127.0.0.1:{port}"
             wait_for(base, server, Path(folder) / "out")
             browser = playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)

@@ -1,15 +1,22 @@
-"""Shared fixtures: the shipped library, an in-memory workshop with a clock of its own, a job on it."""
+"""Shared fixtures: the shipped library, an in-memory workshop with a clock of its own, a job on
+it."""
 
+import fcntl
+import os
+import shutil
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
+from pathlib import Path
 from uuid import uuid4
 
 import pytest
 
-from bottega.app.taking import open_job
+from bottega.app.call.call import Call, open_job
+from bottega.app.demo import fill
 from bottega.app.workshop import Workshop, open_workshop
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.shelf import Shelf, shipped_shelf
+from bottega.store.database import FILE
 from bottega.store.shop import Member
 
 
@@ -37,7 +44,7 @@ def f7(shelf: Shelf) -> MachineType:
 @pytest.fixture
 def workshop() -> Iterator[Workshop]:
     made = open_workshop(None, Clock())
-    made.shop.keep_member(Member("Ilaria Venn", "owner"))
+    made.keep_member(Member("Ilaria Venn", "owner"))
     yield made
     made.close()
 
@@ -45,9 +52,38 @@ def workshop() -> Iterator[Workshop]:
 @pytest.fixture
 def houseboat(workshop: Workshop) -> str:
     """A job as taken on the phone: it hums and does not drain. Returns its number."""
-    opened = {"sheet": "nembrio-f7", "age_years": 7, "place": "Houseboat Ondina", "power": "off", "water": "in"}
+    opened = Call(
+        machine="nembrio-f7", age_years=7, place="Houseboat Ondina", power="off", water="in"
+    )
     text = "The water stays in the drum and it hums."
     return open_job(workshop, opened, text, [], "Ilaria Venn", new_id()).number
+
+
+@pytest.fixture(scope="session")
+def filled(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A data folder with the demo shop, filled once for all processes that run tests; copied or
+    only looked at."""
+    base = tmp_path_factory.getbasetemp()
+    shared = base.parent if "PYTEST_XDIST_WORKER" in os.environ else base
+    folder, filling = shared / "filled", shared / "filling"
+    with open(shared / "filled.lock", "w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not folder.exists():
+            made = open_workshop(filling, Clock())
+            fill(made)
+            made.close()
+            filling.rename(folder)
+    return folder
+
+
+@pytest.fixture(scope="session")
+def shop(filled: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[Workshop]:
+    """The demo shop; only looked at."""
+    folder = tmp_path_factory.mktemp("shop")
+    shutil.copy(filled / FILE, folder / FILE)
+    made = open_workshop(folder, Clock())
+    yield made
+    made.close()
 
 
 def new_id() -> str:

@@ -1,7 +1,9 @@
-"""The project keeps its own rules: the core's imports, the guide's coverage, no addresses in the locks."""
+"""The project keeps its own rules: the core's imports, the guide's coverage, no addresses in the
+locks."""
 
 import ast
 import re
+import shutil
 import subprocess
 import sys
 from pathlib import Path
@@ -42,16 +44,22 @@ def test_the_core_draws_nothing_at_random_without_a_seed(path):
             assert all(alias.name != "random" for alias in node.names)
         if isinstance(node, ast.ImportFrom) and node.module == "random":
             assert [alias.name for alias in node.names] == ["Random"]
-        if isinstance(node, ast.Call) and ast.unparse(node.func).endswith(("Random", "default_rng")):
+        if isinstance(node, ast.Call) and ast.unparse(node.func).endswith(
+            ("Random", "default_rng")
+        ):
             assert node.args, f"{path.name}: {ast.unparse(node)} has no seed"
 
 
 def test_only_one_module_reads_yaml():
-    readers = [p for p in (ROOT / "src").rglob("*.py") if any(n.startswith("ruamel") for n in imported(p))]
+    readers = [
+        p for p in (ROOT / "src").rglob("*.py") if any(n.startswith("ruamel") for n in imported(p))
+    ]
     assert {p.name for p in readers} == {"yamlfile.py"}
 
 
-@pytest.mark.parametrize("lock", ["requirements.lock", "requirements-dev.lock", "assets/package-lock.json"])
+@pytest.mark.parametrize(
+    "lock", ["requirements.lock", "requirements-dev.lock", "assets/package-lock.json"]
+)
 def test_locks_name_no_registry(lock):
     text = (ROOT / lock).read_text(encoding="utf-8")
     assert not re.search(r"--(extra-)?index-url|find-links|trusted-host|\"resolved\"|file://", text)
@@ -72,18 +80,22 @@ def test_every_public_function_of_the_core_has_a_docstring():
                     for f in ast.walk(ast.parse(path.read_text()))
                     if isinstance(f, ast.FunctionDef)
                 )
-                bare.append(f"{path.name}:{node.name}") if not inner and node.name != "visit" else None
+                bare.append(
+                    f"{path.name}:{node.name}"
+                ) if not inner and node.name != "visit" else None
     assert bare == []
 
 
-def test_the_command_line_diagnoses_an_exported_job(tmp_path):
+def test_the_command_line_diagnoses_an_exported_job(filled, tmp_path):
     def run(*arguments: str) -> subprocess.CompletedProcess[str]:
         return subprocess.run(
-            [sys.executable, "-m", "bottega", *arguments], capture_output=True, text=True, cwd=tmp_path
+            [sys.executable, "-m", "bottega", *arguments],
+            capture_output=True,
+            text=True,
+            cwd=tmp_path,
         )
 
-    fill = "from pathlib import Path\nfrom bottega.app.workshop import open_workshop\nfrom bottega.app.demo import fill\nw = open_workshop(Path('shop')); fill(w); w.close()"
-    subprocess.run([sys.executable, "-c", fill], check=True, cwd=tmp_path)
+    shutil.copytree(filled, tmp_path / "shop")
     exported = run("export", "0412", "--data", "shop")
     (tmp_path / "job.json").write_text(exported.stdout)
     text = run("diagnose", "job.json")

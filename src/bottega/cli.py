@@ -1,65 +1,84 @@
-"""The command line: demo, serve, diagnose, export, import, backup."""
+"""The command line: demo, serve, diagnose, export, import, backup, restore, check, token; library
+and bench beside."""
 
+import ipaddress
 import json
+import logging
+import os
 import secrets
-import sys
 from pathlib import Path
-from tempfile import TemporaryDirectory
 from typing import Annotated, NoReturn
 
 import typer
 import uvicorn
 
 from bottega.app import demo as demo_shop
-from bottega.app.answering import as_text, diagnosis_of
-from bottega.app.benching import as_table as bench_table
-from bottega.app.benching import bench_diagnosis, table
-from bottega.app.diagnosing import diagnose as diagnose_job
 from bottega.app.errors import AppError
-from bottega.app.exchange import export_job, import_job
-from bottega.app.workshop import Workshop, open_workshop, settle
+from bottega.app.job.diagnosis import as_text, diagnosis_of
+from bottega.app.job.file import export_job, import_job
+from bottega.app.job.summary import refresh_stale
+from bottega.app.shop.tokens import token_for
+from bottega.app.workshop import Workshop, open_workshop, ready_to_serve
+from bottega.benchmark.cli import bench_app
 from bottega.core.library.consistency import check_library, stats
 from bottega.core.library.errors import LibraryError
 from bottega.core.library.shelf import DATA, read_shelf
-from bottega.store.database import StoreError
-from bottega.web.application import create_app
-from bottega.web.load import bench_web, web_rows
+from bottega.store.backup import Checkup, checked_shop, copy_shop, restore_shop
+from bottega.store.database import FILE, OWNER_ONLY, StoreError
+from bottega.web.application import LOOPBACK, create_app
 
 app = typer.Typer(
     help="Bottega, the workbench application of a washer technician.",
     no_args_is_help=True,
     pretty_exceptions_enable=False,
 )
-
 library_app = typer.Typer(help="Check and count the machine library.", no_args_is_help=True)
 app.add_typer(library_app, name="library")
-bench_app = typer.Typer(help="Measure speed, memory and the worth of the plans.", no_args_is_help=True)
 app.add_typer(bench_app, name="bench")
 
 DEFAULT_DATA = Path("data-local")
-Host = Annotated[str, typer.Option(help="Address to listen on. Loopback unless told otherwise.")]
+Host = Annotated[str, typer.Option(help="Address to listen on: one of this computer's own.")]
 Port = Annotated[int, typer.Option(help="Port to listen on.", min=0, max=65535)]
 Data = Annotated[Path, typer.Option(help="Folder of the shop's data.")]
 AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
-Seed = Annotated[int, typer.Option(help="Everything drawn at random follows from it.")]
+Force = Annotated[bool, typer.Option("--force", help="Write over what is there.")]
+Named = Annotated[
+    list[str] | None,
+    typer.Option(
+        help="Another name this computer is asked by, behind a proxy that signs people in."
+    ),
+]
 SECRET_FILE = "session.key"
 GRACE_S = 2
-"""How long open pages are waited for when the application ends."""
+"""How long open pages are waited for when the application ends, in seconds; chosen, a page takes a
+tenth of it."""
 
 
 @app.command()
-def demo(host: Host = "127.0.0.1", port: Port = 8017, data: Data = DEFAULT_DATA / "demo") -> None:
+def demo(
+    host: Host = "127.0.0.1",
+    port: Port = 8017,
+    data: Data = DEFAULT_DATA / "demo",
+    host_name: Named = None,
+) -> None:
     """Start with the demo shop; an empty data folder is filled first, a filled one is kept."""
+    _own_address(host, port)
     workshop = _open(data)
     filled = demo_shop.fill(workshop)
     typer.echo("The demo shop was set up." if filled else "The demo shop is as you left it.")
-    _run(workshop, host, port, data)
+    _run(workshop, host, port, data, host_name or [])
 
 
 @app.command()
-def serve(host: Host = "127.0.0.1", port: Port = 8017, data: Data = DEFAULT_DATA / "shop") -> None:
+def serve(
+    host: Host = "127.0.0.1",
+    port: Port = 8017,
+    data: Data = DEFAULT_DATA / "shop",
+    host_name: Named = None,
+) -> None:
     """Start with your own shop."""
-    _run(_open(data), host, port, data)
+    _own_address(host, port)
+    _run(_open(data), host, port, data, host_name or [])
 
 
 @app.command()
@@ -103,12 +122,49 @@ def import_command(job: Path, data: Data = DEFAULT_DATA / "shop") -> None:
 
 
 @app.command()
-def backup(target: Path, data: Data = DEFAULT_DATA / "shop") -> None:
-    """Copy the shop's database while it is in use."""
+def backup(target: Path, data: Data = DEFAULT_DATA / "shop", force: Force = False) -> None:
+    """Copy the shop's database to a new file while it is in use, and verify the copy."""
+    try:
+        copied = copy_shop(data / FILE, target, force)
+    except StoreError as error:
+        _fail(_sentence(error))
+    typer.echo(f"Copied to {target}: {_counts(copied)}.")
+
+
+@app.command()
+def restore(copy: Path, data: Data = DEFAULT_DATA / "shop", force: Force = False) -> None:
+    """Put a copy back as the shop of a data folder. End the application first."""
+    try:
+        restored = restore_shop(copy, data, force)
+    except StoreError as error:
+        _fail(_sentence(error))
+    typer.echo(f"Restored to {data}: {_counts(restored)}.")
+
+
+@app.command()
+def check(data: Data = DEFAULT_DATA / "shop") -> None:
+    """Look whether the shop's database is sound; ends with 1 if it is not."""
+    try:
+        found = checked_shop(data / FILE)
+    except StoreError as error:
+        _fail(_sentence(error))
+    for problem in found.problems:
+        typer.echo(problem)
+    if found.problems:
+        _fail(f"{len(found.problems)} problems in {_counts(found)}.")
+    typer.echo(f"Sound: {_counts(found)}.")
+
+
+@app.command()
+def token(member: str, data: Data = DEFAULT_DATA / "shop") -> None:
+    """Print a token with which a program asks the API in the name of a member."""
     workshop = _open(data)
-    workshop.database.backup(target)
-    workshop.close()
-    typer.echo(f"Copied to {target}.")
+    try:
+        typer.echo(token_for(workshop, _secret(data), member))
+    except AppError as error:
+        _fail(str(error))
+    finally:
+        workshop.close()
 
 
 Folder = Annotated[Path | None, typer.Option(help="Library folder; the shipped one if not given.")]
@@ -144,58 +200,74 @@ def library_stats(folder: Folder = None, as_json: AsJson = False) -> None:
         typer.echo(f"{name:<7}" + " ".join(f"{row[kind]:>12}" for kind in kinds))
 
 
-@bench_app.command("diagnosis")
-def bench_diagnosis_command(
-    as_json: AsJson = False,
-    seed: Seed = 1,
-    jobs: Annotated[int, typer.Option(help="Made-up jobs an archetype.", min=1)] = 12,
-    puzzles: Annotated[int, typer.Option(help="Small models of each kind, priced exactly.", min=1)] = 40,
-) -> None:
-    """Time the full answer, weigh the memory, and hold the plans against the exact optimum."""
-    bench = bench_diagnosis(seed, jobs, puzzles, lambda line: typer.echo(line, err=True))
-    typer.echo(bench.model_dump_json(indent=1) if as_json else bench_table(bench))
-
-
-@bench_app.command("web")
-def bench_web_command(
-    as_json: AsJson = False,
-    seed: Seed = 1,
-    people: Annotated[int, typer.Option(help="How many work at once.", min=1)] = 50,
-    seconds: Annotated[float, typer.Option(help="For how long.", min=1)] = 60,
-    port: Port = 8071,
-) -> None:
-    """Start the application with a demo shop of its own, and time its pages for one person and for many."""
-    with TemporaryDirectory() as folder:
-        command = [sys.executable, "-m", "bottega", "demo", "--port", str(port), "--data", folder]
-        bench = bench_web(command, port, seed, people, seconds, lambda line: typer.echo(line, err=True))
-    typer.echo(bench.model_dump_json(indent=1) if as_json else table(*web_rows(bench)))
+def _own_address(host: str, port: int) -> None:
+    """Refuse to listen beyond this computer: whoever reaches the address could work in anybody's
+    name."""
+    try:
+        own = ipaddress.ip_address(host).is_loopback
+    except ValueError:
+        own = host == "localhost"
+    if not own:
+        _fail(
+            f"Found the address {host}, expected 127.0.0.1, ::1 or localhost: members cannot "
+            "sign in "
+            f"yet, so Bottega answers this computer only. To reach it from another one, open "
+            "a tunnel "
+            f"there: ssh -L {port}:127.0.0.1:{port} NAME-OF-THIS-COMPUTER"
+        )
 
 
 def _open(data: Path) -> Workshop:
     try:
-        return open_workshop(data)
+        workshop = open_workshop(data)
     except (StoreError, LibraryError) as error:
-        _fail(str(error))
+        _fail(_sentence(error))
+    for sheet, found in workshop.quarantine.items():
+        typer.echo(
+            f"The sheet {sheet}, revision {found.seq}, does not load: {found.problems[0]}", err=True
+        )
+    return workshop
 
 
-def _run(workshop: Workshop, host: str, port: int, data: Path) -> None:
+def _run(workshop: Workshop, host: str, port: int, data: Path, names: list[str]) -> None:
+    logging.basicConfig(
+        level=logging.INFO, format="%(asctime)s %(levelname)s %(name)s: %(message)s"
+    )
+    logging.getLogger("alembic").setLevel(logging.WARNING)
+    refresh_stale(workshop, _progress)
+    application = create_app(workshop, _secret(data), [*LOOPBACK, *names])
+    ready_to_serve()
     typer.echo(f"Bottega is at http://{host}:{port}/  (end it with Ctrl+C)")
-    application = create_app(workshop, _secret(data))
-    for number in workshop.log.numbers()[:1]:
-        diagnose_job(workshop, number)
-    settle()
     uvicorn.run(
-        application, host=host, port=port, log_level="warning", server_header=False, timeout_graceful_shutdown=GRACE_S
+        application,
+        host=host,
+        port=port,
+        log_level="warning",
+        server_header=False,
+        timeout_graceful_shutdown=GRACE_S,
     )
 
 
+def _progress(done: int, whole: int) -> None:
+    if done == whole or done % 100 == 0:
+        typer.echo(f"Working out the bench: {done} of {whole} jobs")
+
+
 def _secret(data: Path) -> str:
-    """Return the key that signs session cookies, made once per data folder and readable by its owner only."""
+    """Return the key that signs cookies and tokens, made once per data folder and readable by its
+    owner only."""
     file = data / SECRET_FILE
-    if not file.exists():
-        file.touch(mode=0o600)
-        file.write_text(secrets.token_urlsafe(32), encoding="ascii")
+    try:
+        made = os.open(file, os.O_CREAT | os.O_EXCL | os.O_WRONLY, OWNER_ONLY)
+    except FileExistsError:
+        return file.read_text(encoding="ascii")
+    with os.fdopen(made, "w", encoding="ascii") as new:
+        new.write(secrets.token_urlsafe(32))
     return file.read_text(encoding="ascii")
+
+
+def _counts(found: Checkup) -> str:
+    return f"{found.jobs} jobs, {found.events} events"
 
 
 def _read(path: Path) -> bytes:
@@ -203,6 +275,11 @@ def _read(path: Path) -> bytes:
         return path.read_bytes()
     except OSError as error:
         _fail(f"Cannot read '{path}': {error.strerror}.")
+
+
+def _sentence(error: Exception) -> str:
+    text = str(error)
+    return f"{text[:1].upper()}{text[1:]}."
 
 
 def _fail(message: str) -> NoReturn:

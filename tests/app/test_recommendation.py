@@ -1,31 +1,38 @@
-"""Whoever does only what the tool recommends first comes to the true fault, on every job of the demo shop."""
+"""Whoever does only what the tool recommends first comes to the true fault, on every job of the
+demo shop."""
+
+import shutil
 
 import pytest
+from tests.conftest import Clock
 
-from bottega.app import demo
-from bottega.app.diagnosing import diagnose
-from bottega.app.recording import parse_body, record
-from bottega.app.taking import open_job
+from bottega.app.call.call import open_job
+from bottega.app.demo import DEMO, called
+from bottega.app.job.answer import diagnose
+from bottega.app.job.record import parse_body, record
 from bottega.app.workshop import open_workshop
-from bottega.core.diagnosis.patient import typical
+from bottega.benchmark.patient import typical
 from bottega.core.job.events import Checked, StateChanged, TookOff
 from bottega.core.library.yamlfile import read_yaml
+from bottega.store.database import FILE
 
-SCENE = read_yaml(demo.DEMO).data
+SCENE = read_yaml(DEMO).data
 KNOWN_AT_ARRIVAL = ("panel_read", "marked")
 MOST_CHECKS = 8
 
 
 @pytest.fixture(scope="module")
-def workshop():
-    made = open_workshop(None)
-    demo.fill(made)
+def workshop(filled, tmp_path_factory):
+    folder = tmp_path_factory.mktemp("recommended")
+    shutil.copy(filled / FILE, folder / FILE)
+    made = open_workshop(folder, Clock())
     yield made
     made.close()
 
 
 def next_body(answer, check, patient):
-    """Return what is done next for a check: the first step of reaching it, or the check with the machine's answer."""
+    """Return what is done next for a check: the first step of reaching it, or the check with the
+    machine's answer."""
     steps = answer.reaching.reach(answer.job.state, check.needs).steps
     if not steps:
         return Checked(check=check.id, outcome=patient.answer(check), note="as the machine is")
@@ -39,7 +46,8 @@ def next_body(answer, check, patient):
 @pytest.mark.parametrize("job", SCENE["jobs"], ids=lambda job: job["number"])
 def test_the_first_recommendation_alone_leads_to_the_true_fault(workshop, job):
     number = f"R{job['number']}"
-    open_job(workshop, dict(job["opened"]), job["complaint"], [], "Pia", f"follow-{number}", number)
+    call = called(job["opened"])
+    open_job(workshop, call, job["complaint"], [], "Pia", f"follow-{number}", number)
     patient = typical(diagnose(workshop, number).machine, tuple(job["truth"]))
     for place, event in enumerate(e for e in job["events"] if e["kind"] in KNOWN_AT_ARRIVAL):
         raw = {key: value for key, value in event.items() if key != "after"}
@@ -56,4 +64,6 @@ def test_the_first_recommendation_alone_leads_to_the_true_fault(workshop, job):
     assert answer.ranking[0][0] in job["truth"]
     assert answer.ranking[0][1] > 0.5
     assert checks <= MOST_CHECKS
-    assert any(answer.machine.repairs[repair].ends(job["truth"][0]) for repair in answer.plan.repairs[:1])
+    assert any(
+        answer.machine.repairs[repair].ends(job["truth"][0]) for repair in answer.plan.repairs[:1]
+    )

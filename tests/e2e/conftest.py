@@ -41,7 +41,8 @@ def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
 
 
 def wait_for(base: str, server: subprocess.Popen[bytes], out: Path) -> None:
-    """Ask until the application answers; the wait is the server's own exit or a bounded number of tries."""
+    """Ask until the application answers; the wait is the server's own exit or a bounded number of
+    tries."""
     for _ in range(START_TRIES):
         try:
             with urlopen(base + "/shop", timeout=5):
@@ -64,17 +65,24 @@ def chromium() -> Iterator[Browser]:
 
 
 def expected(text: str) -> bool:
-    """Return whether a console error is meant to be: an answer of 4xx, or a request given up because the page went on."""
+    """Return whether a console error is meant to be: an answer of 4xx, a server that was
+    stopped for a test, or a request given up because the page went on."""
     given_up = ("htmx:afterRequest", "htmx:sendAbort", "htmx:sendError", "htmx:onLoadError")
-    return "status of 4" in text or text.startswith(given_up)
+    refused = "ERR_CONNECTION_REFUSED" in text
+    return "status of 4" in text or refused or text.startswith(given_up)
 
 
 def opened(chromium: Browser, address: str, width: int, height: int, **options) -> Iterator[Page]:
-    context = chromium.new_context(viewport={"width": width, "height": height}, base_url=address, **options)
+    context = chromium.new_context(
+        viewport={"width": width, "height": height}, base_url=address, **options
+    )
     page = context.new_page()
     problems: list[str] = []
     page.on("pageerror", lambda error: problems.append(str(error)))
-    page.on("console", lambda m: problems.append(m.text) if m.type == "error" and not expected(m.text) else None)
+    page.on(
+        "console",
+        lambda m: problems.append(m.text) if m.type == "error" and not expected(m.text) else None,
+    )
     expect.set_options(timeout=15_000)
     yield page
     context.close()

@@ -1,4 +1,5 @@
-"""One job from call to report with the mouse, one with the keyboard alone, and the houseboat job of the demo."""
+"""One job from call to report with the mouse, one with the keyboard alone, and the houseboat job of
+the demo."""
 
 import json
 import re
@@ -14,17 +15,17 @@ def heading(page: Page):
 
 
 def ledger(page: Page):
-    return page.locator(".ledger")
+    return page.locator("[aria-label=Ledger]")
 
 
 def reach(page: Page) -> None:
     """Do everything that has to come before the step, one button after the other."""
-    buttons = page.locator(".reach li:first-child button")
+    buttons = page.locator("[data-reach] li:first-child button")
     while buttons.count():
-        rows = page.locator(".reach li button").count()
+        rows = page.locator("[data-reach] li button").count()
         seq = page.locator("input[name=seen]").first.input_value()
         assert rows == 1
-        waited = page.locator(".reach input[name=waited_min]")
+        waited = page.locator("[data-reach] input[name=waited_min]")
         if waited.count():
             waited.fill("5")
         buttons.first.click()
@@ -47,15 +48,17 @@ def settle_debts(page: Page) -> None:
     page.locator('[data-station="9"]').click()
     expect(page.locator("[aria-current=step]")).to_contain_text("Prove repair")
     expect(heading(page)).to_contain_text("owed")
-    while page.locator(".debt:not(.ok):not(.let)").count():
-        first = page.locator(".debt:not(.ok):not(.let)").first
+    while page.locator("[data-debt=open]").count():
+        first = page.locator("[data-debt=open]").first
         if first.get_by_role("button", name="Well", exact=True).count():
             answer(page, "^Well$")
         elif first.get_by_role("button", name="The codes are cleared").count():
             answer(page, "The codes are cleared")
         elif first.locator("input[name=on]").count():
             seq = page.locator("input[name=seen]").first.input_value()
-            first.locator("input[name=on]").fill(first.locator("input[name=on]").get_attribute("min"))
+            first.locator("input[name=on]").fill(
+                first.locator("input[name=on]").get_attribute("min")
+            )
             first.get_by_role("button", name="Look again then").click()
             expect(page.locator("input[name=seen]").first).not_to_have_value(seq)
         elif first.get_by_role("button", name="Note it").count():
@@ -77,7 +80,7 @@ def test_the_houseboat_by_following_the_next_sheet(page: Page):
     reach(page)
     page.locator("input[name=typed]").fill("184 V")
     page.get_by_role("button", name="Keep this reading").click()
-    expect(page.locator(".field-error")).to_contain_text("expected Ω")
+    expect(page.locator("[data-field-error]")).to_contain_text("expected Ω")
     expect(page.locator("input[name=typed]")).to_have_value("184 V")
     page.locator("input[name=typed]").fill("0.184 k")
     answer(page, "Keep this reading")
@@ -108,7 +111,7 @@ def test_the_houseboat_by_following_the_next_sheet(page: Page):
 def test_a_whole_job_with_the_mouse_without_a_sheet(page: Page):
     page.goto("/")
     page.get_by_role("link", name="Take a call").click()
-    page.locator("select[name=machine]").select_option("archetype:FB")
+    page.locator("select[name=machine]").select_option("FB")
     page.locator("#words").fill("The drum does not turn and it squeals when it starts.")
     page.locator("input[name=age_years]").fill("9")
     page.locator("input[name=place]").fill("Boathouse")
@@ -132,9 +135,14 @@ def test_a_whole_job_with_the_mouse_without_a_sheet(page: Page):
             "Listen as the drum starts under load": "Squeals",
             "Start a wash and watch the drum turn": "Twitches",
         }
-        answer(page, wanted.get(text, page.locator("button.outcome .says").first.inner_text().split(",")[0]))
+        answer(
+            page,
+            wanted.get(
+                text, page.locator("button.outcome [data-says]").first.inner_text().split(",")[0]
+            ),
+        )
     page.locator('[data-station="5"]').click()
-    expect(page.locator(".option").first).to_contain_text("new belt")
+    expect(page.locator("[data-option]").first).to_contain_text("new belt")
     page.locator("input[name=reason]").fill("Glazed, and it squeals.")
     answer(page, "Decide this")
     page.locator('[data-station="7"]').click()
@@ -184,8 +192,8 @@ def test_a_whole_job_with_the_keyboard_alone(page: Page):
     for _ in range(8):
         if "Nothing left" in page.locator("#main").inner_text():
             break
-        while page.locator(".reach li button").count():
-            waited = page.locator(".reach input[name=waited_min]")
+        while page.locator("[data-reach] li button").count():
+            waited = page.locator("[data-reach] input[name=waited_min]")
             if waited.count():
                 page.keyboard.press("m")
                 page.keyboard.press("Tab")
@@ -199,13 +207,13 @@ def test_a_whole_job_with_the_keyboard_alone(page: Page):
             press("Enter")
             page.keyboard.press("Escape")
             continue
-        labels = page.locator("button.outcome .says").all_inner_texts()
+        labels = page.locator("button.outcome [data-says]").all_inner_texts()
         text = wanted.get(heading(page).inner_text(), labels[0])
         press(str(1 + next(n for n, label in enumerate(labels) if label.startswith(text))))
     page.keyboard.press("w")
-    expect(ledger(page).locator(".gone")).to_have_count(1)
+    expect(ledger(page).locator(".line-through")).to_have_count(1)
     press("w")
-    expect(ledger(page).locator(".gone")).to_have_count(2)
+    expect(ledger(page).locator(".line-through")).to_have_count(2)
     page.keyboard.press("g")
     page.keyboard.press("5")
     expect(page.locator("[aria-current=step]")).to_contain_text("Decide")
@@ -213,7 +221,7 @@ def test_a_whole_job_with_the_keyboard_alone(page: Page):
     page.keyboard.press("g")
     page.keyboard.press("7")
     expect(page.locator("[aria-current=step]")).to_contain_text("Fit")
-    while page.locator(".reach li button").count():
+    while page.locator("[data-reach] li button").count():
         press("k")
     press("k")
     expect(page.locator("[aria-current=step]")).to_contain_text("Close up")
@@ -224,7 +232,10 @@ def test_a_whole_job_with_the_keyboard_alone(page: Page):
     expect(page.locator("[aria-current=step]")).to_contain_text("Prove repair")
     while (
         page.locator('[data-key="1"]').count()
-        and page.locator(".debt:not(.ok)").first.get_by_role("link", name="Repeat it").count() == 0
+        and page.locator("[data-debt]:not([data-debt=done])")
+        .first.get_by_role("link", name="Repeat it")
+        .count()
+        == 0
     ):
         press("1")
     page.keyboard.press("g")
@@ -235,12 +246,12 @@ def test_a_whole_job_with_the_keyboard_alone(page: Page):
 def test_the_phone_does_it_with_three_tabs(phone: Page):
     phone.goto("/jobs/0410/prove")
     expect(phone.locator(".nextsheet")).to_be_visible()
-    expect(phone.locator(".ledger")).to_be_hidden()
+    expect(phone.locator("[aria-label=Ledger]")).to_be_hidden()
     phone.get_by_role("tab", name="Drawing").tap()
     expect(phone.locator("svg.section").first).to_be_visible()
     expect(phone.locator(".nextsheet")).to_be_hidden()
     phone.get_by_role("tab", name="Ledger").tap()
-    expect(phone.locator(".ledger")).to_be_visible()
+    expect(phone.locator("[aria-label=Ledger]")).to_be_visible()
     phone.get_by_role("tab", name="Next").tap()
     for button in phone.locator("button:visible, a.btn:visible").all():
         box = button.bounding_box()
@@ -264,6 +275,7 @@ def test_set_aside_and_something_else(page: Page):
     page.get_by_role("link", name="Something else").click()
     page.locator("input[name=find]").fill("hinge")
     page.get_by_role("button", name="Search").click()
+    page.wait_for_url("**find=hinge**")
     page.get_by_role("link", name="Lift the open door at its edge").click()
     expect(heading(page)).to_have_text("Lift the open door at its edge")
 
@@ -277,9 +289,10 @@ def test_the_dark_room(page: Page):
 
 
 def test_a_sheet_for_the_machine_on_the_bench(page: Page):
-    """From the job: a new sheet's value in a few fields, back on the job, which says that the sheet has changed."""
+    """From the job: a new sheet's value in a few fields, back on the job, which says that the sheet
+    has changed."""
     page.goto("/jobs/0403/prove?check=measure_brushes")
-    page.locator(".titleblock .sheetlink").click()
+    page.locator(".titleblock .cell-worth a").click()
     page.locator("form[action$='/value'] select[name=key]").select_option("brush_mm")
     page.locator("form[action$='/value'] input[name=low]").fill("14")
     page.locator("form[action$='/value'] input[name=high]").fill("40")
@@ -309,3 +322,30 @@ def test_the_report_prints(page: Page):
     page.evaluate("window.print = () => { document.title = 'printed'; }")
     page.get_by_role("button", name="Print it").click()
     expect(page).to_have_title("printed")
+
+
+def test_a_server_that_does_not_answer_is_said_and_what_was_typed_stays(page: Page):
+    """Stopped, then back again: the same press goes through."""
+    page.goto("/jobs/0398/prove?check=measure_element")
+    trouble, typed = page.locator("#trouble"), page.locator("#main input[name=typed]")
+    expect(trouble).to_be_hidden()
+    typed.fill("31.5 ohm")
+    page.route("**/jobs/**", lambda route: route.abort("connectionrefused"))
+    typed.press("Enter")
+    expect(trouble).to_contain_text("Bottega does not answer")
+    expect(typed).to_have_value("31.5 ohm")
+    page.unroute("**/jobs/**")
+    typed.press("Enter")
+    expect(trouble).to_be_hidden()
+
+
+def test_an_error_of_the_server_stands_beside_what_was_typed(phone: Page):
+    phone.goto("/jobs/0398/prove?check=measure_element")
+    typed = phone.locator("#main input[name=typed]")
+    typed.fill("31.5 ohm")
+    headers = {"HX-Retarget": "#trouble", "HX-Reswap": "innerHTML", "HX-Reselect": "unset"}
+    answer = {"status": 413, "headers": headers, "body": "<strong>Too large.</strong> 4f00"}
+    phone.route("**/prove/reading*", lambda route: route.fulfill(**answer))
+    typed.press("Enter")
+    expect(phone.locator("#trouble")).to_contain_text("4f00")
+    expect(typed).to_have_value("31.5 ohm")

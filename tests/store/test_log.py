@@ -12,8 +12,9 @@ from sqlalchemy.exc import DatabaseError
 
 from bottega.core.job.events import Event, Noted, Opened
 from bottega.core.shop import ShopSettings
-from bottega.store.database import StoreError, open_database
-from bottega.store.log import EventLog, LogMoved, Summary, UnknownJob
+from bottega.store.backup import copy_shop
+from bottega.store.database import FILE, StoreError, open_database
+from bottega.store.log import EventLog, LogMoved, TakenId, UnknownJob
 from bottega.store.shop import Member, ShopStore
 
 
@@ -39,7 +40,7 @@ def database():
 @pytest.fixture
 def log(database):
     made = EventLog(database)
-    made.create("0401", [event(0, OPEN)])
+    made.create([event(0, OPEN)], "0401")
     return made
 
 
@@ -65,11 +66,11 @@ def test_somebody_else_was_faster(log):
 
 
 def test_an_id_of_another_job_is_refused(log):
-    log.create("0402", [event(9, OPEN)])
-    with pytest.raises(LogMoved):
+    log.create([event(9, OPEN)], "0402")
+    with pytest.raises(TakenId):
         log.append("0402", event(0), 1)
-    with pytest.raises(LogMoved):
-        log.create("0401", [event(20, OPEN)])
+    with pytest.raises(TakenId):
+        log.create([event(20, OPEN)], "0401")
 
 
 def test_unknown_jobs_and_numbers(log):
@@ -82,13 +83,6 @@ def test_unknown_jobs_and_numbers(log):
 def test_the_log_cannot_be_changed(log, database, statement):
     with database.engine.connect() as connection, pytest.raises(DatabaseError, match="append-only"):
         connection.execute(text(statement))
-
-
-def test_summaries_may_be_dropped(log):
-    log.keep_summary(Summary("0401", 1, {"a": 1}))
-    log.keep_summary(Summary("0401", 2, {"a": 2}))
-    assert log.summaries()["0401"].body == {"a": 2}
-    assert log.positions() == {"0401": 1}
 
 
 def test_settings_and_members_are_kept(database):
@@ -104,9 +98,9 @@ def test_settings_and_members_are_kept(database):
 
 def test_a_backup_while_in_use(tmp_path):
     database = open_database(tmp_path / "shop")
-    EventLog(database).create("0401", [event(0, OPEN)])
+    EventLog(database).create([event(0, OPEN)], "0401")
     (tmp_path / "copy").mkdir()
-    database.backup(tmp_path / "copy" / "bottega.sqlite")
+    copy_shop(tmp_path / "shop" / FILE, tmp_path / "copy" / FILE)
     database.close()
     copy = open_database(tmp_path / "copy")
     assert EventLog(copy).numbers() == ["0401"]
@@ -128,7 +122,8 @@ from bottega.store.database import open_database
 from bottega.store.log import EventLog
 log = EventLog(open_database(Path(sys.argv[1])))
 at = datetime(2031, 5, 14, tzinfo=UTC)
-log.create("0401", [Event(id="event-0000", at=at, author="T", body=Opened(archetype="FB", age_years=1, place="x"))])
+opened = Opened(archetype="FB", age_years=1, place="x")
+log.create([Event(id="event-0000", at=at, author="T", body=opened)], "0401")
 for n in range(1, 100000):
     log.append("0401", Event(id=f"event-{n:06d}", at=at, author="T", body=Noted(text=str(n))), n)
     print(n, flush=True)
@@ -137,7 +132,9 @@ for n in range(1, 100000):
 
 @pytest.mark.parametrize("after", [3, 17])
 def test_a_killed_process_loses_nothing_acknowledged(tmp_path, after):
-    writer = subprocess.Popen([sys.executable, "-c", WRITER, str(tmp_path)], stdout=subprocess.PIPE, text=True)
+    writer = subprocess.Popen(
+        [sys.executable, "-c", WRITER, str(tmp_path)], stdout=subprocess.PIPE, text=True
+    )
     acknowledged = 0
     assert writer.stdout is not None
     for line in writer.stdout:

@@ -9,10 +9,12 @@ import pytest
 from fastapi.testclient import TestClient
 from tests.conftest import Clock, new_id
 
-from bottega.app.demo import fill
 from bottega.app.workshop import Workshop, open_workshop
 from bottega.store.database import FILE
 from bottega.web.application import create_app
+
+HOSTS = ("testserver",)
+"""As whom the test client asks."""
 
 
 class Browser(TestClient):
@@ -29,16 +31,6 @@ class Browser(TestClient):
         return self.post(address, data=data, follow_redirects=False)
 
 
-@pytest.fixture(scope="session")
-def filled(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """A data folder with the demo shop, filled once."""
-    folder = tmp_path_factory.mktemp("filled")
-    made = open_workshop(folder, Clock())
-    fill(made)
-    made.close()
-    return folder
-
-
 @pytest.fixture
 def demo(filled: Path, tmp_path: Path) -> Iterator[Workshop]:
     shutil.copy(filled / FILE, tmp_path / FILE)
@@ -48,21 +40,19 @@ def demo(filled: Path, tmp_path: Path) -> Iterator[Workshop]:
 
 
 @pytest.fixture(scope="session")
-def reader(filled: Path) -> Iterator["Browser"]:
+def reader(shop: Workshop) -> Iterator["Browser"]:
     """A browser that only looks."""
-    opened = open_workshop(filled, Clock())
-    with Browser(create_app(opened, "test")) as client:
+    with Browser(create_app(shop, "test", HOSTS)) as client:
         yield client
-    opened.close()
 
 
 @pytest.fixture
 def browser(demo: Workshop) -> Iterator[Browser]:
-    with Browser(create_app(demo, "test")) as client:
+    with Browser(create_app(demo, "test", HOSTS)) as client:
         yield client
 
 
 @pytest.fixture
 def empty(workshop: Workshop) -> Iterator[Browser]:
-    with Browser(create_app(workshop, "test")) as client:
+    with Browser(create_app(workshop, "test", HOSTS)) as client:
         yield client

@@ -1,16 +1,16 @@
 """Fill an empty data folder with the demo shop."""
 
-from datetime import date, datetime, time, timedelta
+from datetime import datetime, time, timedelta
 from typing import Any
 from uuid import NAMESPACE_URL, uuid5
 
-from bottega.app.bench import next_ferry
-from bottega.app.deciding import decision
-from bottega.app.diagnosing import diagnose
-from bottega.app.measuring import take_reading
-from bottega.app.recording import parse_body, record
-from bottega.app.taking import open_job
+from bottega.app.call.call import Call, open_job, parse_call
+from bottega.app.decide.decision import decision
+from bottega.app.job.answer import diagnose
+from bottega.app.job.record import parse_body, record
+from bottega.app.measure.reading import take_reading
 from bottega.app.workshop import Workshop
+from bottega.core.day.plan import next_day_of
 from bottega.core.job.events import AnyBody
 from bottega.core.library.shelf import DATA
 from bottega.core.library.yamlfile import read_yaml
@@ -22,13 +22,13 @@ DEMO = DATA / "demo" / "officina-faro.yaml"
 
 def fill(workshop: Workshop) -> bool:
     """Fill the workshop with the demo shop if it holds no job yet; return whether it did."""
-    if workshop.log.numbers():
+    if workshop.log.has_jobs():
         return False
     scene = read_yaml(DEMO).data
     settings = {**scene["settings"], "ferry_days": tuple(scene["settings"]["ferry_days"])}
-    workshop.shop.keep_settings(ShopSettings(**settings))
+    workshop.keep_settings(ShopSettings(**settings))
     for member in scene["members"]:
-        workshop.shop.keep_member(Member(**member))
+        workshop.keep_member(Member(**member))
     present, clock = workshop.now(), workshop.clock
     try:
         for job in scene["jobs"]:
@@ -36,6 +36,13 @@ def fill(workshop: Workshop) -> bool:
     finally:
         workshop.clock = clock
     return True
+
+
+def called(opened: dict[str, Any]) -> Call:
+    """Return the call a job of the scene was opened with; its machine is a sheet, or a kind
+    alone."""
+    known = {key: value for key, value in opened.items() if key not in ("sheet", "archetype")}
+    return parse_call({"machine": opened.get("sheet") or opened["archetype"], **known})
 
 
 class _Scene:
@@ -50,9 +57,16 @@ class _Scene:
     def play(self) -> None:
         """Open the job and write its events, each at its own time."""
         number, author = self.job["number"], self.job["author"]
-        opened = dict(self.job["opened"])
         self._at(0)
-        open_job(self.workshop, opened, self.job["complaint"], [], author, _id(number, 0), number)
+        open_job(
+            self.workshop,
+            called(self.job["opened"]),
+            self.job["complaint"],
+            [],
+            author,
+            _id(number, 0),
+            number,
+        )
         for place, event in enumerate(self.job["events"], start=1):
             self._at(event["after"])
             record(self.workshop, number, self._body(number, event), author, _id(number, place))
@@ -61,23 +75,25 @@ class _Scene:
         raw = {key: value for key, value in event.items() if key not in ("after", "until_ferry")}
         if raw["kind"] == "reading":
             answer = diagnose(self.workshop, number)
-            return take_reading(self.workshop, answer.job, answer.machine, raw["check"], str(raw["typed"]))
+            return take_reading(
+                self.workshop, answer.job, answer.machine, raw["check"], str(raw["typed"])
+            )
         if raw["kind"] == "decide":
             answer = diagnose(self.workshop, number)
-            return decision(self.workshop, answer, raw["choice"], raw.get("repair"), raw.get("reason", ""))
+            return decision(
+                self.workshop, answer, raw["choice"], raw.get("repair"), raw.get("reason", "")
+            )
         if "on_days" in raw:
             raw["on"] = self.present.date() + timedelta(days=raw.pop("on_days"))
         if event.get("until_ferry"):
-            raw["until"] = _ferry(self.present.date(), self.workshop.settings)
+            days = self.workshop.settings.ferry_days
+            ahead = next_day_of(self.present.weekday(), days)
+            raw["until"] = self.present.date() + timedelta(days=ahead or 1)
         return parse_body(raw)
 
     def _at(self, minutes: float) -> None:
         moment = self.start + timedelta(minutes=minutes)
         self.workshop.clock = lambda: moment
-
-
-def _ferry(today: date, settings: ShopSettings) -> date | None:
-    return next_ferry(today, settings.ferry_days)
 
 
 def _id(number: str, place: int) -> str:

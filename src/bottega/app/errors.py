@@ -1,4 +1,5 @@
-"""Errors of the use cases: each carries a status for whoever speaks HTTP, and the field it belongs to."""
+"""Errors of the use cases: each carries a status for whoever speaks HTTP, and the field it belongs
+to."""
 
 
 class AppError(Exception):
@@ -37,3 +38,10 @@ class BadValue(AppError):
     """A value that cannot be used."""
 
     title = "A value to put right"
+
+
+class Unreadable(AppError):
+    """A job whose log is kept whole, but that cannot be worked out; says why."""
+
+    status = 422
+    title = "This job cannot be read"

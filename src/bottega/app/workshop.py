@@ -5,74 +5,173 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from pathlib import Path
+from threading import RLock
 
-from bottega.app.watching import Bell
-from bottega.core.job.state import Reaching
+from threadpoolctl import threadpool_limits
+
+from bottega.app.answer import Answer, AnswerKey
+from bottega.app.cache import Kept
+from bottega.app.live.bell import Bell
+from bottega.core.library.errors import LibraryError, Problem
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.shelf import Shelf, shipped_shelf
 from bottega.core.library.yamlfile import Source, parse_yaml
+from bottega.core.machine.reach import Reaching
 from bottega.core.shop import ShopSettings
 from bottega.store.database import Database, open_database
 from bottega.store.log import EventLog
-from bottega.store.sheets import SheetStore
-from bottega.store.shop import ShopStore
+from bottega.store.sheets import SheetRevision, SheetStore
+from bottega.store.shop import Member, ShopStore
+from bottega.store.summaries import Summaries
+
+ANSWERS_KEPT = 256
+"""Chosen: a hundred people at work, each on a job or two, at about a tenth of a megabyte an
+answer."""
+WAYS_KEPT = 32
+"""Machine types whose ways are remembered; chosen, a shop meets about a dozen kinds a week."""
+PAST_KEPT = 64
+"""Machine types of earlier revisions; chosen, so that a year of open jobs fits."""
+
+
+@dataclass(frozen=True)
+class Quarantined:
+    """A revision of a sheet that is kept but does not load any more, and why. Its text is not
+    changed."""
+
+    sheet: str
+    seq: int
+    author: str
+    problems: tuple[Problem, ...]
 
 
 @dataclass
 class Workshop:
-    """Library, log, settings and clock, and the compiled models of the machine types in use."""
+    """Library, log, settings and clock, and what was worked out and is kept for now."""
 
     shelf: Shelf
     database: Database
     clock: Callable[[], datetime]
     log: EventLog = field(init=False)
+    summaries: Summaries = field(init=False)
     shop: ShopStore = field(init=False)
     sheets: SheetStore = field(init=False)
-    past: dict[str, MachineType] = field(default_factory=dict)
-    """Machine types of earlier revisions by their hash: a job keeps the one it was diagnosed with."""
-    reachings: dict[str, Reaching] = field(default_factory=dict)
-    """Ways found so far, by the machine type's revision."""
-    closed: dict[str, tuple[int, object]] = field(default_factory=dict)
-    """Jobs handed over as ``app.history`` reads them, by number with the position of their log."""
-    answers: dict[tuple[str, int], object] = field(default_factory=dict)
-
     bell: Bell = field(default_factory=Bell)
+    edition: int = 0
+    """Counts up whenever the shelf changes; part of the key of whatever follows from the shelf."""
+    quarantine: dict[str, Quarantined] = field(default_factory=dict)
+    """Sheets whose newest revision does not load, by id."""
+    answers: Kept[AnswerKey, Answer] = field(default_factory=lambda: Kept(ANSWERS_KEPT))
+    _past: Kept[tuple[str, str, str], MachineType | None] = field(
+        default_factory=lambda: Kept(PAST_KEPT)
+    )
+    _ways: Kept[tuple[str, str | None, str], Reaching] = field(
+        default_factory=lambda: Kept(WAYS_KEPT)
+    )
+    _lock: RLock = field(default_factory=RLock)
+    _settings: ShopSettings | None = None
+    _members: list[Member] | None = None
 
     def __post_init__(self) -> None:
         self.log = EventLog(self.database)
+        self.summaries = Summaries(self.database)
         self.shop = ShopStore(self.database)
         self.sheets = SheetStore(self.database)
-        for revision in self.sheets.all():
-            self.take(parse_yaml(revision.text.encode(), f"{revision.sheet}.yaml"))
+        for sheet in self.sheets.names():
+            self._load(sheet)
+
+    def _load(self, sheet: str) -> None:
+        """Put the newest revision of a sheet that loads on the shelf; one that does not is
+        quarantined and named."""
+        for revision in self.sheets.of(sheet):
+            try:
+                self.take(source_of(revision))
+            except LibraryError as error:
+                problems = tuple(error.problems)
+                found = Quarantined(sheet, revision.seq, revision.author, problems)
+                self.quarantine.setdefault(sheet, found)
+            else:
+                return
 
     def take(self, source: Source) -> None:
-        """Put a sheet on the shelf; the machine type it replaces stays for the jobs that were diagnosed with it."""
-        before = self.shelf
-        name = source.data.get("sheet") if isinstance(source.data, dict) else None
-        after = before.with_sheet(source)
-        if name in before.sheets:
-            replaced = before.machine(before.sheets[name].archetype, name)
-            self.past[replaced.revision] = replaced
-        self.shelf = after
-        self.answers.clear()
-        self.closed.clear()
+        """Put a sheet on the shelf. What was worked out with the one it replaces is not used any
+        more.
+
+        Raises LibraryError; then nothing has changed.
+        """
+        with self._lock:
+            self.shelf = self.shelf.with_sheet(source)
+            self.edition += 1
+            self.answers.clear()
+            self._past.clear()
+
+    def saved(self, source: Source) -> None:
+        """Put a sheet on the shelf that was just saved: its newest revision loads."""
+        self.take(source)
+        self.quarantine.pop(str(source.data["sheet"]), None)
 
     def machine(self, archetype: str, sheet: str | None, revision: str = "") -> MachineType:
-        """Return the machine type of a sheet or an archetype, at a past revision if that is known. Raises UnknownMachine."""
+        """Return the machine type of a sheet or an archetype, at a past revision if that is known.
+        Raises UnknownMachine.
+
+        Past revisions are loaded when somebody asks for them. One that is known no more gives way
+        to the present one.
+        """
         machine = self.shelf.machine(archetype, sheet)
-        return self.past.get(revision, machine) if revision != machine.revision else machine
+        if sheet is None or not revision or revision == machine.revision:
+            return machine
+        key = (archetype, sheet, revision)
+        return self._past.get(key, lambda: self._of_revision(archetype, sheet, revision)) or machine
+
+    def _of_revision(self, archetype: str, sheet: str, revision: str) -> MachineType | None:
+        for shelf in self._past_shelves(sheet):
+            if shelf.sheets[sheet].archetype == archetype:
+                machine = shelf.machine(archetype, sheet)
+                if machine.revision == revision:
+                    return machine
+        return None
+
+    def _past_shelves(self, sheet: str) -> "list[Shelf]":
+        shelves = [shipped_shelf()] if sheet in shipped_shelf().sheets else []
+        for stored in self.sheets.of(sheet):
+            try:
+                shelves.append(self.shelf.with_sheet(source_of(stored)))
+            except LibraryError:
+                continue
+        return shelves
 
     def reaching(self, machine: MachineType) -> Reaching:
-        """Return what finds the ways on a machine type; one for all its jobs, so that each way is found once."""
-        key = f"{machine.archetype}/{machine.sheet}/{machine.revision}"
-        if key not in self.reachings:
-            self.reachings[key] = Reaching(machine, self.shelf.tables)
-        return self.reachings[key]
+        """Return what finds the ways on a machine type; one for all its jobs, so that each way is
+        found once."""
+        key = (machine.archetype, machine.sheet, machine.revision)
+        return self._ways.get(key, lambda: Reaching(machine, self.shelf.tables))
 
     @property
     def settings(self) -> ShopSettings:
         """Return the shop's settings as stored."""
-        return self.shop.settings()
+        with self._lock:
+            if self._settings is None:
+                self._settings = self.shop.settings()
+            return self._settings
+
+    def keep_settings(self, settings: ShopSettings) -> None:
+        """Store the shop's settings."""
+        self.shop.keep_settings(settings)
+        with self._lock:
+            self._settings = None
+
+    @property
+    def members(self) -> list[Member]:
+        """Return the members of the shop by name."""
+        with self._lock:
+            if self._members is None:
+                self._members = self.shop.members()
+            return self._members
+
+    def keep_member(self, member: Member) -> None:
+        """Store a member, or change the role of one."""
+        self.shop.keep_member(member)
+        with self._lock:
+            self._members = None
 
     def now(self) -> datetime:
         """Return the time, with its zone."""
@@ -83,12 +182,21 @@ class Workshop:
         self.database.close()
 
 
+def source_of(revision: SheetRevision) -> Source:
+    """Return a stored revision of a sheet as parsed YAML of today's version. Raises
+    LibraryError."""
+    return parse_yaml(revision.text.encode(), f"{revision.sheet}.yaml", revision.version)
+
+
 def open_workshop(folder: Path | None, clock: Callable[[], datetime] | None = None) -> Workshop:
     """Open the workshop in a data folder, or in memory for None."""
     return Workshop(shipped_shelf(), open_database(folder), clock or (lambda: datetime.now(UTC)))
 
 
-def settle() -> None:
-    """Tell the collector that what is loaded by now stays, so that it does not walk the whole library again and again."""
+def ready_to_serve() -> None:
+    """Tell the garbage collector that what is loaded by now stays, so that it does not walk the
+    library again; and numpy to use one thread a request, since its arrays here are too small for
+    several to help each other."""
     gc.collect()
     gc.freeze()
+    threadpool_limits(limits=1, user_api="blas")

@@ -8,7 +8,8 @@ School = Literal["prove_first", "swap_cheap"]
 
 @dataclass(frozen=True)
 class ShopSettings:
-    """What the shop chose once. Money in ``currency``; ``per_eur`` turns the library's euro prices into it."""
+    """What the shop chose once. Money in ``currency``; ``per_eur`` turns the library's euro prices
+    into it."""
 
     name: str = "Bottega"
     currency: str = "EUR"

@@ -1,69 +1,149 @@
-"""Open the shop's SQLite file: WAL, foreign keys, full sync, migrations by Alembic, backup by SQLite's own API."""
+"""Open the shop's SQLite file: WAL, foreign keys, full sync, migrations by Alembic; sessions that
+read or write."""
 
 import sqlite3
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
-from typing import Any
+from threading import Lock
+from typing import Any, Literal
 
 from alembic import command
 from alembic.config import Config
 from sqlalchemy import Engine, create_engine, event
-from sqlalchemy.orm import Session, sessionmaker
+from sqlalchemy.exc import DBAPIError, OperationalError
+from sqlalchemy.orm import Session
 from sqlalchemy.pool import StaticPool
 
 FILE = "bottega.sqlite"
 BUSY_MS = 5000
+"""How long a write waits for another one, in milliseconds; chosen, a person gives up after about as
+long."""
+OWNER_ONLY = 0o600
+"""Rights of the shop's files (POSIX): their owner reads and writes, nobody else."""
+
+Trouble = Literal["busy", "read-only", "full", "broken"]
+TROUBLES: dict[str, Trouble] = {
+    "SQLITE_BUSY": "busy",
+    "SQLITE_LOCKED": "busy",
+    "SQLITE_READONLY": "read-only",
+    "SQLITE_CANTOPEN": "read-only",
+    "SQLITE_PERM": "read-only",
+    "SQLITE_FULL": "full",
+    "SQLITE_IOERR": "full",
+}
+"""What SQLite's primary result codes mean to whoever works here (sqlite.org/rescode.html)."""
 
 
 class StoreError(RuntimeError):
     """The store cannot be opened or used; says what was found."""
 
 
+class StoreUnavailable(StoreError):
+    """The database does not take part just now; ``trouble`` says why. Nothing of the transaction
+    was kept."""
+
+    def __init__(self, trouble: Trouble, detail: str) -> None:
+        super().__init__(detail)
+        self.trouble = trouble
+
+
 class Database:
-    """The shop's database. ``sessions`` makes sessions; ``close`` lets the file go."""
+    """The shop's database. Every read and every write goes through one of its two kinds of
+    session."""
 
     def __init__(self, engine: Engine) -> None:
         self.engine = engine
-        self.sessions: sessionmaker[Session] = sessionmaker(engine, expire_on_commit=False)
+        self._writer = engine.execution_options(writes=True)
+        self._turn = Lock()
+        """Writers of this process stand in line; SQLite alone lets them poll for the lock."""
+
+    @contextmanager
+    def reading(self) -> Iterator[Session]:
+        """Give a session that only reads, in one transaction. Raises StoreUnavailable."""
+        with _translated(), Session(self.engine, expire_on_commit=False) as session:
+            yield session
+
+    @contextmanager
+    def writing(self) -> Iterator[Session]:
+        """Give a session whose transaction takes the write lock at once and waits at most
+        ``BUSY_MS`` for it.
+
+        What was written is on disk when the block ends; after an exception nothing is. Raises
+        StoreUnavailable.
+        """
+        if not self._turn.acquire(timeout=BUSY_MS / 1000):
+            raise StoreUnavailable("busy", f"no turn to write within {BUSY_MS} ms")
+        try:
+            with (
+                _translated(),
+                Session(self._writer, expire_on_commit=False) as session,
+                session.begin(),
+            ):
+                yield session
+        finally:
+            self._turn.release()
 
     def close(self) -> None:
         """Close all connections."""
         self.engine.dispose()
 
-    def backup(self, target: Path) -> None:
-        """Copy the database to ``target`` while it is in use, by SQLite's online backup."""
-        with self.engine.connect() as connection, sqlite3.connect(target) as copy:
-            raw = connection.connection.driver_connection
-            assert isinstance(raw, sqlite3.Connection)
-            raw.backup(copy)
-        copy.close()
-
 
 def open_database(folder: Path | None) -> Database:
-    """Open, and if need be make, the database in ``folder``; None keeps it in memory. Raises StoreError."""
+    """Open, and if need be make, the database in ``folder``; None keeps it in memory. Raises
+    StoreError."""
     if folder is None:
-        engine = create_engine("sqlite://", poolclass=StaticPool, connect_args={"check_same_thread": False})
+        engine = create_engine(
+            "sqlite://", poolclass=StaticPool, connect_args={"check_same_thread": False}
+        )
     else:
         try:
             folder.mkdir(parents=True, exist_ok=True)
+            (folder / FILE).touch(mode=OWNER_ONLY)
         except OSError as error:
             raise StoreError(
-                f"found {error.strerror} for the data folder '{folder}', expected a folder to write in"
+                f"found {error.strerror} for the data folder '{folder}', expected a folder to "
+                "write in"
             ) from error
-        engine = create_engine(f"sqlite:///{folder / FILE}", connect_args={"timeout": BUSY_MS / 1000})
+        engine = create_engine(
+            f"sqlite:///{folder / FILE}",
+            connect_args={"timeout": BUSY_MS / 1000},
+            pool_size=20,
+            max_overflow=20,
+        )
     event.listen(engine, "connect", _set_pragmas)
-    event.listen(engine, "begin", _begin_immediate)
-    _migrate(engine)
+    event.listen(engine, "begin", _begin)
+    try:
+        _migrate(engine)
+    except (DBAPIError, sqlite3.DatabaseError) as error:
+        raise StoreError(f"found no database of a shop in '{folder}': {error}") from error
     return Database(engine)
+
+
+@contextmanager
+def _translated() -> Iterator[None]:
+    try:
+        yield
+    except OperationalError as error:
+        name = str(getattr(error.orig, "sqlite_errorname", ""))
+        primary = "_".join(name.split("_")[:2])
+        raise StoreUnavailable(TROUBLES.get(primary, "broken"), str(error.orig)) from error
 
 
 def _set_pragmas(connection: sqlite3.Connection, _record: Any) -> None:
     connection.isolation_level = None
-    for pragma in ("journal_mode=WAL", "foreign_keys=ON", "synchronous=FULL", f"busy_timeout={BUSY_MS}"):
+    for pragma in (
+        f"busy_timeout={BUSY_MS}",
+        "journal_mode=WAL",
+        "foreign_keys=ON",
+        "synchronous=FULL",
+    ):
         connection.execute(f"PRAGMA {pragma}")
 
 
-def _begin_immediate(connection: Any) -> None:
-    connection.exec_driver_sql("BEGIN IMMEDIATE" if connection.get_execution_options().get("writes") else "BEGIN")
+def _begin(connection: Any) -> None:
+    writes = connection.get_execution_options().get("writes")
+    connection.exec_driver_sql("BEGIN IMMEDIATE" if writes else "BEGIN")
 
 
 def _migrate(engine: Engine) -> None:

@@ -1,18 +1,24 @@
-"""The event log: create jobs, append events once, read them back; and the droppable summaries beside it."""
+"""The event log: create jobs, append events once, read them back."""
 
-from dataclasses import dataclass
-from datetime import UTC
-from typing import Any
+from collections.abc import Sequence
+from datetime import UTC, datetime
 
-from sqlalchemy import func, select
+from pydantic import ValidationError
+from sqlalchemy import Integer, Select, cast, func, select
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
 from bottega.core.job.events import Event
+from bottega.core.job.file import Stored, replaced, restored, withdrawn_ids
+from bottega.core.job.kinds import kind_of
 from bottega.store.database import Database
-from bottega.store.tables import EventRow, JobRow, SummaryRow
+from bottega.store.summary import Summary, keep_summary
+from bottega.store.tables import EventRow, JobRow
 
 FIRST_NUMBER = 401
+"""The first number of an empty shop; chosen, so that numbers have four figures on labels."""
+ALL_FIGURES = "*[^0-9]*"
+"""Matches (as a GLOB) a number with anything but figures in it."""
 
 
 class UnknownJob(LookupError):
@@ -27,13 +33,16 @@ class LogMoved(RuntimeError):
         self.seq = seq
 
 
-@dataclass(frozen=True)
-class Summary:
-    """What a list shows of a job, and up to which event it was computed."""
+class TakenId(RuntimeError):
+    """An event id, or a job number, that is taken by something else."""
 
-    number: str
-    seq: int
-    body: dict[str, Any]
+
+class UnreadableEvent(ValueError):
+    """An event that is kept but cannot be read; ``seq`` says which."""
+
+    def __init__(self, seq: int, reason: str) -> None:
+        super().__init__(f"event {seq}: {reason}")
+        self.seq = seq
 
 
 class EventLog:
@@ -42,94 +51,154 @@ class EventLog:
     def __init__(self, database: Database) -> None:
         self._database = database
 
-    def next_number(self) -> str:
-        """Return the number the next job would get."""
-        with self._database.sessions() as session:
-            numbers = session.scalars(select(JobRow.number)).all()
-        return f"{max((int(n) for n in numbers if n.isdigit()), default=FIRST_NUMBER - 1) + 1:04d}"
+    def create(
+        self, events: list[Event], number: str | None = None, summary: Summary | None = None
+    ) -> str:
+        """Store a new job with its first events in one transaction and return its number.
 
-    def create(self, number: str, events: list[Event]) -> None:
-        """Store a new job with its first events in one transaction. Raises LogMoved if number or an event id is taken."""
-        try:
-            with self._writing() as session, session.begin():
-                job = JobRow(number=number)
-                session.add(job)
-                session.flush()
-                session.add_all(_row(job.id, seq, event) for seq, event in enumerate(events, start=1))
-        except IntegrityError as error:
-            raise LogMoved(0) from error
-
-    def append(self, number: str, event: Event, after_seq: int) -> int:
-        """Store one event after ``after_seq`` and return its sequence number; acknowledged means on disk.
-
-        An event id that is stored already on this job is not stored again. Raises UnknownJob, LogMoved.
+        Without ``number`` it gets the next one of the shop, whoever else opens jobs. Raises TakenId
+        when the number or an event id is taken.
         """
         try:
-            with self._writing() as session, session.begin():
-                job_id = _job_id(session, number)
-                known = session.scalar(select(EventRow).where(EventRow.event_id == event.id))
-                if known is not None:
-                    if known.job_id != job_id:
-                        raise LogMoved(known.seq)
-                    return known.seq
-                last = session.scalar(select(func.max(EventRow.seq)).where(EventRow.job_id == job_id)) or 0
-                if last != after_seq:
-                    raise LogMoved(last)
-                session.add(_row(job_id, last + 1, event))
-                return last + 1
+            with self._database.writing() as session:
+                chosen = number or _next_number(session)
+                job = JobRow(number=chosen)
+                session.add(job)
+                session.flush()
+                rows = [_row(job.id, seq, event) for seq, event in enumerate(events, start=1)]
+                session.add_all(rows)
+                if summary is not None:
+                    keep_summary(session, job.id, summary)
         except IntegrityError as error:
-            raise LogMoved(after_seq) from error
+            raise TakenId(
+                f"found job {number or 'new'} or one of its events here already"
+            ) from error
+        return chosen
+
+    def next_number(self) -> str:
+        """Return the number the next job would get."""
+        with self._database.reading() as session:
+            return _next_number(session)
+
+    def append(
+        self, number: str, event: Event, after_seq: int, summary: Summary | None = None
+    ) -> int:
+        """Store one event after ``after_seq`` and return its sequence number; acknowledged means on
+        disk.
+
+        An event that is stored already on this job is not stored again. Raises UnknownJob,
+        LogMoved, and TakenId when another event has its id.
+        """
+        with self._database.writing() as session:
+            job_id = _job_id(session, number)
+            known = session.scalar(select(EventRow).where(EventRow.event_id == event.id))
+            if known is not None:
+                if known.job_id != job_id or not _same(known, event):
+                    raise TakenId(f"found the event id '{event.id}' on something else already")
+                return known.seq
+            last = session.scalar(_last_seq(job_id)) or 0
+            if last != after_seq:
+                raise LogMoved(last)
+            session.add(_row(job_id, last + 1, event))
+            if summary is not None:
+                keep_summary(session, job_id, summary)
+        return last + 1
 
     def read(self, number: str) -> list[Event]:
-        """Return a job's events in order. Raises UnknownJob."""
-        with self._database.sessions() as session:
+        """Return a job's events in order, older bodies made into those of today.
+
+        One that cannot be read but has been withdrawn is read as a note. Raises UnknownJob,
+        UnreadableEvent.
+        """
+        kept = self.stored(number)
+        withdrawn = withdrawn_ids(kept)
+        events = []
+        for seq, stored in enumerate(kept, start=1):
+            try:
+                events.append(restored(stored))
+            except ValueError as error:
+                if stored.id not in withdrawn:
+                    raise UnreadableEvent(seq, _reason(error)) from error
+                events.append(replaced(stored))
+        return events
+
+    def stored(self, number: str) -> list[Stored]:
+        """Return a job's events exactly as they are kept, in order. Raises UnknownJob."""
+        with self._database.reading() as session:
             job_id = _job_id(session, number)
-            rows = session.scalars(select(EventRow).where(EventRow.job_id == job_id).order_by(EventRow.seq)).all()
-        return [_event(row) for row in rows]
+            wanted = select(EventRow).where(EventRow.job_id == job_id).order_by(EventRow.seq)
+            rows = session.scalars(wanted).all()
+        return [
+            Stored(
+                id=row.event_id,
+                at=_utc(row.at),
+                author=row.author,
+                version=row.version,
+                body=row.body,
+            )
+            for row in rows
+        ]
 
     def seq(self, number: str) -> int:
         """Return how many events a job has. Raises UnknownJob."""
-        with self._database.sessions() as session:
-            job_id = _job_id(session, number)
-            return session.scalar(select(func.max(EventRow.seq)).where(EventRow.job_id == job_id)) or 0
+        with self._database.reading() as session:
+            wanted = select(func.max(EventRow.seq)).join(JobRow).where(JobRow.number == number)
+            last = session.scalar(wanted)
+        if last is None:
+            raise UnknownJob(f"found no job '{number}', expected the number of a job of this shop")
+        return last
 
-    def has_event(self, number: str, event_id: str) -> bool:
-        """Return whether this job stored an event of this id. Raises UnknownJob."""
-        with self._database.sessions() as session:
-            job_id = _job_id(session, number)
-            found = session.scalar(select(EventRow.job_id).where(EventRow.event_id == event_id))
-        return found == job_id
+    def job_of(self, event_id: str) -> str | None:
+        """Return the number of the job that stored an event of this id, or None."""
+        with self._database.reading() as session:
+            wanted = select(JobRow.number).join(EventRow).where(EventRow.event_id == event_id)
+            return session.scalar(wanted)
 
     def numbers(self) -> list[str]:
         """Return all job numbers, newest first."""
-        with self._database.sessions() as session:
+        with self._database.reading() as session:
             return list(session.scalars(select(JobRow.number).order_by(JobRow.id.desc())))
 
-    def summaries(self) -> dict[str, Summary]:
-        """Return the summaries kept, by job number; some may be missing or old."""
-        with self._database.sessions() as session:
-            rows = session.execute(select(JobRow.number, SummaryRow).join(SummaryRow, SummaryRow.job_id == JobRow.id))
-            return {number: Summary(number, row.seq, row.body) for number, row in rows}
+    def has_jobs(self) -> bool:
+        """Return whether the shop has any job."""
+        with self._database.reading() as session:
+            return session.scalar(select(JobRow.id).limit(1)) is not None
 
-    def positions(self) -> dict[str, int]:
-        """Return how many events each job has, by number."""
-        with self._database.sessions() as session:
+    def stamps(
+        self, numbers: Sequence[str], since: datetime, until: datetime
+    ) -> dict[str, list[tuple[datetime, str]]]:
+        """Return when something was noted on some jobs between two moments and by whom, by job
+        number, in order."""
+        with self._database.reading() as session:
             rows = session.execute(
-                select(JobRow.number, func.count(EventRow.id))
+                select(JobRow.number, EventRow.at, EventRow.author)
                 .join(EventRow, EventRow.job_id == JobRow.id)
-                .group_by(JobRow.id)
-            )
-            return {number: count for number, count in rows}  # noqa: C416 (a Result is not a mapping)
+                .where(JobRow.number.in_(numbers))
+                .where(EventRow.at >= since.astimezone(UTC), EventRow.at < until.astimezone(UTC))
+                .order_by(EventRow.id)
+            ).all()
+        found: dict[str, list[tuple[datetime, str]]] = {}
+        for number, at, author in rows:
+            found.setdefault(number, []).append((_utc(at), author))
+        return found
 
-    def keep_summary(self, summary: Summary) -> None:
-        """Store or replace a summary."""
-        with self._writing() as session, session.begin():
-            job_id = _job_id(session, summary.number)
-            session.merge(SummaryRow(job_id=job_id, seq=summary.seq, body=summary.body))
 
-    def _writing(self) -> Session:
-        engine = self._database.engine.execution_options(writes=True)
-        return Session(engine, expire_on_commit=False)
+def _reason(error: ValueError) -> str:
+    if not isinstance(error, ValidationError):
+        return str(error)
+    first = error.errors()[0]
+    where = ".".join(str(part) for part in first["loc"])
+    return f"{where}: {first['msg'].lower()}"
+
+
+def _next_number(session: Session) -> str:
+    figures = JobRow.number.op("NOT GLOB")(ALL_FIGURES)
+    last = session.scalar(select(func.max(cast(JobRow.number, Integer))).where(figures)) or 0
+    return f"{max(int(last), FIRST_NUMBER - 1) + 1:04d}"
+
+
+def _last_seq(job_id: int) -> Select[int]:
+    return select(func.max(EventRow.seq)).where(EventRow.job_id == job_id)
 
 
 def _job_id(session: Session, number: str) -> int:
@@ -140,7 +209,6 @@ def _job_id(session: Session, number: str) -> int:
 
 
 def _row(job_id: int, seq: int, event: Event) -> EventRow:
-    body = event.body.model_dump(mode="json")
     return EventRow(
         job_id=job_id,
         seq=seq,
@@ -148,10 +216,14 @@ def _row(job_id: int, seq: int, event: Event) -> EventRow:
         at=event.at.astimezone(UTC),
         author=event.author,
         kind=event.body.kind,
-        body=body,
+        version=kind_of(event.body).version,
+        body=event.body.model_dump(mode="json"),
     )
 
 
-def _event(row: EventRow) -> Event:
-    at = row.at if row.at.tzinfo else row.at.replace(tzinfo=UTC)
-    return Event.model_validate({"id": row.event_id, "at": at, "author": row.author, "body": row.body})
+def _same(row: EventRow, event: Event) -> bool:
+    return row.kind == event.body.kind and row.body == event.body.model_dump(mode="json")
+
+
+def _utc(moment: datetime) -> datetime:
+    return moment if moment.tzinfo else moment.replace(tzinfo=UTC)

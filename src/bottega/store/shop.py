@@ -24,8 +24,9 @@ class ShopStore:
         self._database = database
 
     def settings(self) -> ShopSettings:
-        """Return the settings, or the defaults of a new shop. Keys of a newer version are left alone."""
-        with self._database.sessions() as session:
+        """Return the settings, or the defaults of a new shop. Keys of a newer version are left
+        alone."""
+        with self._database.reading() as session:
             row = session.get(SettingsRow, 1)
         known = {field.name for field in fields(ShopSettings)}
         body = {key: value for key, value in (row.body if row else {}).items() if key in known}
@@ -35,16 +36,16 @@ class ShopStore:
 
     def keep_settings(self, settings: ShopSettings) -> None:
         """Store the settings."""
-        with self._database.sessions.begin() as session:
+        with self._database.writing() as session:
             session.merge(SettingsRow(id=1, body=asdict(settings)))
 
     def members(self) -> list[Member]:
         """Return the members in the order of their names."""
-        with self._database.sessions() as session:
+        with self._database.reading() as session:
             rows = session.scalars(select(MemberRow).order_by(MemberRow.name)).all()
         return [Member(row.name, row.role) for row in rows]
 
     def keep_member(self, member: Member) -> None:
         """Store a member, or change the role of one."""
-        with self._database.sessions.begin() as session:
+        with self._database.writing() as session:
             session.merge(MemberRow(name=member.name, role=member.role))

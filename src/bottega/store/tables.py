@@ -21,7 +21,8 @@ class JobRow(Base):
 
 
 class EventRow(Base):
-    """One event. ``seq`` counts from 1 within its job; the event id is made by the client and unique."""
+    """One event. ``seq`` counts from 1 within its job; the event id is made by the client and
+    unique."""
 
     __tablename__ = "events"
     __table_args__ = (UniqueConstraint("job_id", "seq"),)
@@ -33,21 +34,31 @@ class EventRow(Base):
     at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     author: Mapped[str] = mapped_column(String(60))
     kind: Mapped[str] = mapped_column(String(30))
+    version: Mapped[int] = mapped_column(default=1, server_default="1")
+    """The version of the body; older ones are read by upcasters and never rewritten."""
     body: Mapped[dict[str, Any]] = mapped_column(JSON)
 
 
 class SummaryRow(Base):
-    """What a list shows of a job, computed from its log up to ``seq``; may be dropped at any time."""
+    """What a list shows of a job, computed from its log up to ``seq``; may be dropped at any
+    time."""
 
     __tablename__ = "summaries"
 
     job_id: Mapped[int] = mapped_column(ForeignKey("jobs.id"), primary_key=True)
     seq: Mapped[int]
+    version: Mapped[int]
+    lane: Mapped[str] = mapped_column(String(20), index=True)
+    archetype: Mapped[str] = mapped_column(String(20))
+    closed_at: Mapped[datetime | None] = mapped_column(DateTime(timezone=True))
+    words: Mapped[str] = mapped_column(Text)
+    """What a search looks through, in small letters."""
     body: Mapped[dict[str, Any]] = mapped_column(JSON)
 
 
 class SheetRow(Base):
-    """One revision of a model sheet written in this shop; ``seq`` counts from 1 within its sheet."""
+    """One revision of a model sheet written in this shop; ``seq`` counts from 1 within its
+    sheet."""
 
     __tablename__ = "sheet_revisions"
     __table_args__ = (UniqueConstraint("sheet", "seq"),)
@@ -58,6 +69,7 @@ class SheetRow(Base):
     at: Mapped[datetime] = mapped_column(DateTime(timezone=True))
     author: Mapped[str] = mapped_column(String(60))
     text: Mapped[str] = mapped_column(Text)
+    version: Mapped[int] = mapped_column(default=1, server_default="1")
 
 
 class MemberRow(Base):

@@ -1,4 +1,5 @@
-"""A brute-force engine, written from the model's definition alone: every set, every state of every effect, by loops."""
+"""A brute-force engine, written from the model's definition alone: every set, every state of every
+effect, by loops."""
 
 from itertools import combinations, product
 from math import prod
@@ -20,7 +21,9 @@ def fault_sets(machine: MachineType) -> list[frozenset[str]]:
     return sets
 
 
-def prior_weight(machine: MachineType, faults: frozenset[str], age: float, engine: EngineTable) -> float:
+def prior_weight(
+    machine: MachineType, faults: frozenset[str], age: float, engine: EngineTable
+) -> float:
     if not faults:
         return machine.no_fault_rate * engine.horizon_years
     weight = 1.0
@@ -40,9 +43,12 @@ def prior_weight(machine: MachineType, faults: frozenset[str], age: float, engin
 
 
 def state_chances(machine: MachineType, faults: frozenset[str], effect: str) -> list[float]:
-    """Noisy-MAX by enumeration: every cause and the background draws a state, the worst one shows."""
+    """Noisy-MAX by enumeration: every cause and the background draws a state, the worst one
+    shows."""
     sources = [machine.effects[effect].background]
-    sources += [machine.faults[f].effects[effect] for f in faults if effect in machine.faults[f].effects]
+    sources += [
+        machine.faults[f].effects[effect] for f in faults if effect in machine.faults[f].effects
+    ]
     out = [0.0] * len(machine.effects[effect].states)
     for drawn in product(*(range(len(s)) for s in sources)):
         out[max(drawn)] += prod(source[k] for source, k in zip(sources, drawn, strict=True))
@@ -56,11 +62,16 @@ def run_likelihood(findings: list[Finding], state: int) -> float:
     if len(findings) == 1:
         return independent
     same = len({f.answer for f in findings}) == 1
-    return rho * sum(chances) / len(chances) + (1 - rho) * independent if same else (1 - rho) * independent
+    return (
+        rho * sum(chances) / len(chances) + (1 - rho) * independent
+        if same
+        else (1 - rho) * independent
+    )
 
 
 def likelihood(machine: MachineType, path: list[frozenset[str]], evidence: Evidence) -> float:
-    """P(findings | the fault sets of the epochs), effect by effect; states are drawn anew where a touching fault went."""
+    """P(findings | the fault sets of the epochs), effect by effect; states are drawn anew where a
+    touching fault went."""
     total = 1.0
     for effect in sorted({f.effect for f in evidence.findings}):
         stretches: list[list[int]] = [[0]]
@@ -78,7 +89,9 @@ def likelihood(machine: MachineType, path: list[frozenset[str]], evidence: Evide
             for k, p in enumerate(states):
                 for epoch in stretch:
                     for source in sorted({f.source for f in own if f.epoch == epoch}):
-                        p *= run_likelihood([f for f in own if f.epoch == epoch and f.source == source], k)
+                        p *= run_likelihood(
+                            [f for f in own if f.epoch == epoch and f.source == source], k
+                        )
                 summed += p
             total *= summed
     return total
@@ -99,7 +112,11 @@ def posterior(
                 chance *= removal.success if success else 1 - removal.success
                 here = here - removal.faults if success else here
                 path.append(here)
-            joint = chance * prior_weight(machine, faults, age, engine) * likelihood(machine, path, evidence)
+            joint = (
+                chance
+                * prior_weight(machine, faults, age, engine)
+                * likelihood(machine, path, evidence)
+            )
             total += joint
             for name in faults:
                 was[name] += joint

@@ -2,7 +2,7 @@
 
 from random import Random
 
-from bottega.core.diagnosis.evidence import Evidence, Finding, Removal
+from bottega.core.diagnosis.evidence import Evidence, Finding, Removal, Source
 from bottega.core.library.machine_type import MachineType
 
 
@@ -16,7 +16,7 @@ def random_evidence(machine: MachineType, seed: int, count: int = 5, repairs: in
         findings.append(
             Finding(
                 f"m{n}",
-                check.id,
+                Source("check", check.id),
                 check.effect,
                 outcome.id,
                 outcome.chances,
@@ -25,7 +25,11 @@ def random_evidence(machine: MachineType, seed: int, count: int = 5, repairs: in
             )
         )
     removals = tuple(
-        Removal(r, frozenset(rng.sample(sorted(machine.faults), rng.randint(1, 2))), rng.uniform(0.7, 0.99))
+        Removal(
+            r,
+            frozenset(rng.sample(sorted(machine.faults), rng.randint(1, 2))),
+            rng.uniform(0.7, 0.99),
+        )
         for r in range(repairs)
     )
     return Evidence(tuple(findings), removals)

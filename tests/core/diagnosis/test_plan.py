@@ -1,19 +1,21 @@
-"""The next step: what it reckons, that reaching is counted, that safety outranks cost, that the policies differ."""
+"""The next step: what it reckons, that reaching is counted, that safety outranks cost, that the
+policies differ."""
 
 from dataclasses import replace
 
 import numpy as np
 import pytest
 
+from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.evidence import Evidence, answered, read_code, said
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.lookahead import beam_of
 from bottega.core.diagnosis.model import compile_model, prior
 from bottega.core.diagnosis.plan import plan
-from bottega.core.diagnosis.reduced import random_machine
 from bottega.core.diagnosis.repairplan import Prices, compile_actions, walk
 from bottega.core.diagnosis.words import step_reason
-from bottega.core.job.state import MachineState, Reaching
+from bottega.core.machine.reach import Reaching
+from bottega.core.machine.state import MachineState
 
 PRICES = Prices(rate_per_min=0.9, refer=420, prove_at=0.85)
 
@@ -27,7 +29,9 @@ def steps_for(shelf, model, findings, state=None, prices=PRICES, only=None):
     machine, engine = model.machine, shelf.tables.engine
     evidence = Evidence(tuple(findings))
     belief = infer(model, prior(model, 7, engine), evidence)
-    open_checks = only or [c for c in machine.checks if c not in {f.source for f in findings}]
+    open_checks = only or [
+        c for c in machine.checks if c not in {f.source.subject for f in findings}
+    ]
     return plan(
         belief,
         evidence,
@@ -55,7 +59,10 @@ def test_outcome_chances_sum_to_one_and_previews_are_posteriors(shelf, model, f7
 
 
 def test_the_houseboat_is_sent_to_the_rotor(shelf, model, f7):
-    assert steps_for(shelf, model, says(f7, "says_water_stays", "says_hums")).next.check.id == "turn_rotor"
+    assert (
+        steps_for(shelf, model, says(f7, "says_water_stays", "says_hums")).next.check.id
+        == "turn_rotor"
+    )
 
 
 def test_reaching_is_part_of_the_cost(shelf, model, f7):
@@ -71,13 +78,21 @@ def test_reaching_is_part_of_the_cost(shelf, model, f7):
 def test_a_dangerous_fault_goes_before_cost(shelf, model, f7):
     first = steps_for(shelf, model, says(f7, "says_trips")).steps[0]
     assert first.safety
-    assert f7.effects[first.check.effect].id in ("element_earth", "filter_path", "relay_weld", "gnawed")
+    assert f7.effects[first.check.effect].id in (
+        "element_earth",
+        "filter_path",
+        "relay_weld",
+        "gnawed",
+    )
     assert "Safety" in step_reason(f7, first)
 
 
 def test_when_it_is_proved_nothing_left_is_worth_checking(shelf, model, f7):
     told = says(f7, "says_water_stays", "says_hums")
-    told += [answered("a", f7.checks["open_filter"], "clear", 0), answered("b", f7.checks["turn_rotor"], "free", 0)]
+    told += [
+        answered("a", f7.checks["open_filter"], "clear", 0),
+        answered("b", f7.checks["turn_rotor"], "free", 0),
+    ]
     assert steps_for(shelf, model, told).next is None
 
 
@@ -90,7 +105,8 @@ def test_the_school_that_swaps_checks_less(shelf, model, f7):
 
 
 def test_a_shop_that_proves_first_goes_on_until_the_part_is_proved(shelf):
-    """A slow drive code: following the first step of a shop that proves first ends above its mark of proof."""
+    """A slow drive code: following the first step of a shop that proves first ends above its mark
+    of proof."""
     machine = shelf.machine("FD", "calvessa-dritta-8")
     model = compile_model(machine)
     told = [said(n, machine.complaints[n], 0) for n in ("says_jerks", "says_no_turn")]
@@ -120,12 +136,18 @@ def test_expected_cost_is_what_walking_the_plan_costs(shelf, seed):
     model, engine = compile_model(machine), shelf.tables.engine
     prices = Prices(1.0, 10_000.0, 0.0)
     beam = beam_of(model, np.array([0.4, 0.3, 0.2, 0.1]), 1 - 1e-9, 10)
-    actions = compile_actions(model, prices, engine, MachineState(), Reaching(machine, shelf.tables), beam)
+    actions = compile_actions(
+        model, prices, engine, MachineState(), Reaching(machine, shelf.tables), beam
+    )
     rng = np.random.default_rng(seed)
     beliefs = rng.dirichlet(np.ones(4), size=3)
     got = walk(actions, beliefs, beam, np.zeros((3, 0))).cost(prices.refer)
     for row, value in zip(beliefs, got, strict=True):
-        chance = {"c0.part": (row[1] + row[3]) * 0.97, "c1.part": (row[2] + row[3]) * 0.97, "nothing_wrong": row[0]}
+        chance = {
+            "c0.part": (row[1] + row[3]) * 0.97,
+            "c1.part": (row[2] + row[3]) * 0.97,
+            "nothing_wrong": row[0],
+        }
         order = sorted(actions.ids, key=lambda a: -chance[a] / actions.cost[actions.ids.index(a)])
         cost_of = dict(zip(actions.ids, actions.cost, strict=True))
         covers = {0: {"nothing_wrong"}, 1: {"c0.part"}, 2: {"c1.part"}, 3: {"c0.part", "c1.part"}}

@@ -1,15 +1,17 @@
-"""Rounds, the shop's history in the odds, the made-up patient: small parts of the engine beside the plan."""
+"""Rounds, the shop's history in the odds, the made-up patient: small parts of the engine beside the
+plan."""
 
 from random import Random
 
 import pytest
 from tests.core.diagnosis.test_plan import PRICES, says, steps_for
 
+from bottega.benchmark.patient import drawn, typical
 from bottega.core.diagnosis.history import scales
 from bottega.core.diagnosis.model import compile_model, prior
-from bottega.core.diagnosis.patient import drawn, typical
 from bottega.core.diagnosis.rounds import round_of
-from bottega.core.job.state import MachineState, Reaching
+from bottega.core.machine.reach import Reaching
+from bottega.core.machine.state import MachineState
 
 
 @pytest.fixture(scope="module")

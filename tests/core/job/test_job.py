@@ -1,10 +1,13 @@
-"""The fold and the rules: withdrawing equals never having happened; what may not happen is refused with its reason."""
+"""The fold and the rules: withdrawing equals never having happened; what may not happen is refused
+with its reason."""
 
 from datetime import UTC, datetime
 from random import Random
 
 import pytest
 
+from bottega.core.diagnosis.evidence import Source
+from bottega.core.diagnosis.findings import evidence_of
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.model import compile_model, prior
 from bottega.core.job.complaint import hear
@@ -27,11 +30,14 @@ from bottega.core.job.events import (
     Waived,
     Withdrawn,
 )
-from bottega.core.job.findings import evidence_of
-from bottega.core.job.job import BrokenLog, fold
-from bottega.core.job.proofs import condemning, current_station, owed, stations
-from bottega.core.job.rules import JobRefusal, allow
-from bottega.core.job.state import MachineState, Reaching
+from bottega.core.job.fold import fold
+from bottega.core.job.job import BrokenLog
+from bottega.core.job.kinds import allow
+from bottega.core.job.proofs import condemning, owed
+from bottega.core.job.rules import JobRefusal
+from bottega.core.job.stations import current_station, stations
+from bottega.core.machine.reach import Reaching
+from bottega.core.machine.state import MachineState
 
 
 class Log:
@@ -43,7 +49,12 @@ class Log:
 
     def _append(self, body):
         self.events.append(
-            Event(id=f"event-{len(self.events):04d}", at=datetime(2031, 5, 14, tzinfo=UTC), author="Tomo", body=body)
+            Event(
+                id=f"event-{len(self.events):04d}",
+                at=datetime(2031, 5, 14, tzinfo=UTC),
+                author="Tomo",
+                body=body,
+            )
         )
         return self
 
@@ -91,7 +102,9 @@ def to_repair(log):
 
 def test_the_fold_follows_the_machine(log):
     job = log.do(UNPLUG, DRAIN, *off("filter_flap", "filter_cap")).job
-    assert job.state == MachineState("off", "open", "out", "held", "empty", "upright", ("filter_flap", "filter_cap"))
+    assert job.state == MachineState(
+        "off", "open", "out", "held", "empty", "upright", ("filter_flap", "filter_cap")
+    )
     assert log.do(PutBack(operation="filter_cap")).job.state.off == ("filter_flap",)
 
 
@@ -99,7 +112,16 @@ def test_a_log_must_open(f7):
     with pytest.raises(BrokenLog, match="found no events"):
         fold([])
     with pytest.raises(BrokenLog, match="found codes_cleared first"):
-        fold([Event(id="event-0000", at=datetime(2031, 1, 1, tzinfo=UTC), author="x", body=CodesCleared())])
+        fold(
+            [
+                Event(
+                    id="event-0000",
+                    at=datetime(2031, 1, 1, tzinfo=UTC),
+                    author="x",
+                    body=CodesCleared(),
+                )
+            ]
+        )
 
 
 @pytest.mark.parametrize("seed", range(6))
@@ -108,7 +130,14 @@ def test_withdrawing_equals_never_having_seen(shelf, f7, seed):
     log = Log(f7, power="off").do(
         Complained(text="x", said=("says_water_stays",)), DRAIN, *off("filter_flap", "filter_cap")
     )
-    checks = ["open_filter", "turn_rotor", "look_pump_chamber", "turn_drum", "look_impeller", "look_outlet_hose"]
+    checks = [
+        "open_filter",
+        "turn_rotor",
+        "look_pump_chamber",
+        "turn_drum",
+        "look_impeller",
+        "look_outlet_hose",
+    ]
     for check in checks:
         log.do(Checked(check=check, outcome=rng.choice(f7.checks[check].outcomes).id))
     victim = rng.choice([e for e in log.events if isinstance(e.body, Checked)])
@@ -139,7 +168,10 @@ def test_withdrawing_a_withdrawal_restores(log):
     [
         (Checked(check="no_such", outcome="x"), "Found the check 'no_such'"),
         (Checked(check="turn_drum", outcome="purple"), "expected one of free and silent"),
-        (Checked(check="turn_rotor", outcome="free"), "not open yet. It needs: power off, water out"),
+        (
+            Checked(check="turn_rotor", outcome="free"),
+            "not open yet. It needs: power off, water out",
+        ),
         (Checked(check="measure_cold_coil", outcome="open"), "type the reading"),
         (Complained(text="x", said=("says_nothing",)), "Found the complaint 'says_nothing'"),
         (PanelRead(result="codes", codes=("9-9",)), "Found the code '9-9'"),
@@ -154,8 +186,8 @@ def test_withdrawing_a_withdrawal_restores(log):
         (Decided(choice="repair"), "which repair"),
         (Decided(choice="repair", repair="nothing.part"), "Found the repair"),
         (Repaired(repair="drain_pump.part"), "not open yet"),
-        (Waived(what="proof:spin", reason="no time"), "something that is owed"),
-        (Waived(what="back:top", reason="no time"), "cannot be waived"),
+        (Waived(owed="proof", subject="spin", reason="no time"), "something that is owed"),
+        (Waived(owed="back", subject="top", reason="no time"), "cannot be waived"),
         (HandedOver(), "Nothing is decided"),
         (Temporary(what="a prop", undone=True), "not in place"),
         (CauseClosed(fault="ghost", answer="x"), "Found the fault"),
@@ -185,16 +217,28 @@ def test_it_is_not_plugged_in_while_it_lies(log):
 def test_hand_over_waits_for_what_is_owed(log, f7):
     to_repair(log)
     assert condemning(log.job, f7) == ["turn_rotor"]
-    names = [debt.id for debt in owed(log.job, f7)]
-    assert names[:2] == ["back:filter_cap", "back:filter_flap"]
-    assert {"clear", "check:turn_rotor", "proof:leak_watch", "proof:run"} <= set(names)
+    names = [debt.debt for debt in owed(log.job, f7)]
+    assert names[:2] == [("back", "filter_cap"), ("back", "filter_flap")]
+    wanted = {
+        ("clear", "clear"),
+        ("check", "turn_rotor"),
+        ("proof", "leak_watch"),
+        ("proof", "run"),
+    }
+    assert wanted <= set(names)
     log.refused(HandedOver(), "still owed")
     log.do(
-        Checked(check="turn_rotor", outcome="steps"), PutBack(operation="filter_cap"), PutBack(operation="filter_flap")
+        Checked(check="turn_rotor", outcome="steps"),
+        PutBack(operation="filter_cap"),
+        PutBack(operation="filter_flap"),
     )
-    log.do(CodesCleared(), Proved(proof="leak_watch", went="badly"), Proved(proof="leak_watch", went="well"))
+    log.do(
+        CodesCleared(),
+        Proved(proof="leak_watch", went="badly"),
+        Proved(proof="leak_watch", went="well"),
+    )
     log.refused(HandedOver(), "1 still owed, first: run the customer")
-    log.do(Waived(what="proof:run", reason="no water on the quay today"))
+    log.do(Waived(owed="proof", subject="run", reason="no water on the quay today"))
     assert log.do(HandedOver(advice="empty pockets")).job.handed_over.advice == "empty pockets"
     assert all(stamp.mark == "done" for stamp in stations(log.job, f7))
     log.refused(CodesCleared(), "handed over")
@@ -202,7 +246,7 @@ def test_hand_over_waits_for_what_is_owed(log, f7):
 
 def test_a_repeated_check_must_read_normal_to_settle(log, f7):
     to_repair(log).do(Checked(check="turn_rotor", outcome="free"))
-    assert not next(debt for debt in owed(log.job, f7) if debt.id == "check:turn_rotor").done
+    assert not next(debt for debt in owed(log.job, f7) if debt.debt == ("check", "turn_rotor")).done
 
 
 def test_a_temporary_measure_holds_the_hand_over(log):
@@ -212,11 +256,13 @@ def test_a_temporary_measure_holds_the_hand_over(log):
 
 
 def test_the_root_cause_is_owed_when_the_part_has_one(f7):
-    log = Log(f7, power="off", water="out").do(*off("rear_panel"), Checked(check="look_belt", outcome="off"))
+    log = Log(f7, power="off", water="out").do(
+        *off("rear_panel"), Checked(check="look_belt", outcome="off")
+    )
     log.do(Decided(choice="repair", repair="belt.part"), Repaired(repair="belt.part"))
-    assert "cause:belt_off" in [debt.id for debt in owed(log.job, f7)]
+    assert ("cause", "belt_off") in [debt.debt for debt in owed(log.job, f7)]
     log.do(CauseClosed(fault="belt_off", answer="a sock round the pulley"))
-    assert next(debt for debt in owed(log.job, f7) if debt.id == "cause:belt_off").done
+    assert next(debt for debt in owed(log.job, f7) if debt.debt == ("cause", "belt_off")).done
 
 
 def test_a_repair_starts_an_epoch_and_the_vanished_complaint_is_evidence(shelf, log, f7):
@@ -245,7 +291,11 @@ def test_old_codes_do_not_speak_after_the_repair_but_one_that_comes_back_does(sh
         Proved(proof="run", went="badly"),
     )
     log.do(PanelRead(result="codes", codes=("3-2",)))
-    back = [f for f in evidence_of(log.job, f7, shelf.tables).findings if f.source == "code:3-2" and f.epoch == 1]
+    back = [
+        f
+        for f in evidence_of(log.job, f7, shelf.tables).findings
+        if f.source == Source("code", "3-2") and f.epoch == 1
+    ]
     assert back[0].likelihood[0] == pytest.approx(engine.stale_after_clear)
 
 
@@ -325,7 +375,11 @@ def test_every_way_to_a_check_or_a_repair_is_one_the_rules_allow(shelf, start):
             for step in reaching.reach(log.job.state, needs).steps:
                 if step.what == "power" and step.to == "on" and "tub_out" in log.job.state.off:
                     break
-                waited = machine.charge.wait_minutes if step.what == "charge" and machine.charge else None
+                waited = (
+                    machine.charge.wait_minutes
+                    if step.what == "charge" and machine.charge
+                    else None
+                )
                 body = (
                     TookOff(operation=step.to)
                     if step.kind == "operation"

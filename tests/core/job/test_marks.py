@@ -6,19 +6,24 @@ import pytest
 from tests.core.job.test_job import Log
 
 from bottega.core.diagnosis.explain import leave_one_out, weights
+from bottega.core.diagnosis.findings import evidence_of, marks_at
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.model import compile_model, prior
 from bottega.core.job.events import Marked
-from bottega.core.job.findings import evidence_of, marks_at
 
 
 def weight(shelf, f7, **mark):
     """Return what a water mark at the pump weighs for a leaking pump, in decibans."""
-    log = Log(f7).do(Marked(**{"what": "water", "at": "drain_pump", "phase": "drain", "age": "live", **mark}))
+    log = Log(f7).do(
+        Marked(**{"what": "water", "at": "drain_pump", "phase": "drain", "age": "live", **mark})
+    )
     model = compile_model(f7)
     before, evidence = prior(model, 7, shelf.tables.engine), evidence_of(log.job, f7, shelf.tables)
     belief = infer(model, before, evidence)
-    return sum(w.decibans for w in weights(evidence, belief, leave_one_out(model, before, evidence), "pump_leaks"))
+    return sum(
+        w.decibans
+        for w in weights(evidence, belief, leave_one_out(model, before, evidence), "pump_leaks")
+    )
 
 
 def test_a_live_mark_speaks_louder_than_one_nobody_can_date_and_that_than_an_old_trail(shelf, f7):
@@ -50,7 +55,9 @@ def test_the_same_mark_twice_adds_almost_nothing(shelf, f7):
     before = prior(model, 7, shelf.tables.engine)
     mark = Marked(what="water", at="drain_pump", phase="drain", age="live")
     chances = [
-        infer(model, before, evidence_of(Log(f7).do(*[mark] * times).job, f7, shelf.tables)).fault_now()["pump_leaks"]
+        infer(
+            model, before, evidence_of(Log(f7).do(*[mark] * times).job, f7, shelf.tables)
+        ).fault_now()["pump_leaks"]
         for times in (0, 1, 2)
     ]
     assert chances[2] - chances[1] < 0.1 * (chances[1] - chances[0])

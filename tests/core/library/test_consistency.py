@@ -1,4 +1,5 @@
-"""The full library: deep enough, whole, every fault found from what it would produce, every problem reported."""
+"""The full library: deep enough, whole, every fault found from what it would produce, every problem
+reported."""
 
 import shutil
 
@@ -7,9 +8,15 @@ import pytest
 from bottega.core.diagnosis.evidence import Evidence, answered, said
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.model import compile_model, prior
-from bottega.core.library.consistency import check_library, could_be, inseparable, stats, telling_checks
+from bottega.core.library.consistency import (
+    check_library,
+    could_be,
+    inseparable,
+    stats,
+    telling_checks,
+)
 from bottega.core.library.shelf import DATA, read_shelf
-from bottega.core.panel.decoding import PanelError, decode, decode_text
+from bottega.core.panel.decoder import PanelError, decode, decode_text
 
 ARCHETYPES = ["FB", "FD", "FI", "SL", "TD", "TG", "TS", "WD"]
 FINDINGS = 8
@@ -58,7 +65,9 @@ def findings_of(machine, fault):
             told.append(said(complaint.id, complaint, 0))
     for check_id, _ in telling_checks(machine, fault)[: FINDINGS - len(told)]:
         check = machine.checks[check_id]
-        outcome = produced(machine, fault, check.effect, [(o.id, o.chances) for o in check.outcomes])
+        outcome = produced(
+            machine, fault, check.effect, [(o.id, o.chances) for o in check.outcomes]
+        )
         told.append(answered(check_id, check, outcome, 0))
     return told
 
@@ -81,15 +90,13 @@ def test_every_fault_is_found_in_eight_findings(shelf, name):
 
 @pytest.mark.parametrize("name", ARCHETYPES)
 def test_every_component_is_drawn(name, shelf):
-    from bottega.web.drawing import plain
-    from bottega.web.rendering import make_environment
-    from bottega.web.text import install_filters
+    from bottega.web.drawing.section import plain
+    from bottega.web.kit.page import make_environment
 
     environment = make_environment()
-    install_filters(environment)
     machine = shelf.machine(name)
-    svg = environment.get_template(f"drawings/{machine.drawing}.svg").render(
-        drawing=plain(machine), viewbox="0 0 800 412", link="#", places=machine.places
+    svg = environment.get_template(f"drawing/{machine.drawing}.svg").render(
+        drawing=plain(machine), viewbox="0 0 800 412", link="#", overlay=""
     )
     missing = [component for component in machine.components if f'id="part-{component}"' not in svg]
     assert missing == []
@@ -110,7 +117,8 @@ def test_every_code_of_every_sheet_decodes_to_itself(shelf):
 
 def test_other_ways_of_showing(shelf):
     torre, alta, dritta = (
-        shelf.machine(a, s) for a, s in (("SL", "sestra-torre"), ("TS", "torvane-alta-10"), ("FD", "calvessa-dritta-8"))
+        shelf.machine(a, s)
+        for a, s in (("SL", "sestra-torre"), ("TS", "torvane-alta-10"), ("FD", "calvessa-dritta-8"))
     )
     assert decode(torre, (1, 1, 1, 1, 1)).code is None
     assert decode(alta, (32, 32)).code is None
@@ -131,19 +139,48 @@ def test_what_could_it_be_and_how_would_i_know(f7):
     likely = could_be(f7, "turn_rotor", "free")
     assert likely[0][0] == "rotor_slips"
     assert sum(share for _, share in likely) == pytest.approx(1)
-    assert telling_checks(f7, "rotor_slips")[0][0] in ("turn_rotor", "time_emptying", "watch_emptying")
+    assert telling_checks(f7, "rotor_slips")[0][0] in (
+        "turn_rotor",
+        "time_emptying",
+        "watch_emptying",
+    )
     assert could_be(f7, "turn_rotor", "no such answer") == []
 
 
 @pytest.mark.parametrize(
     ("path", "old", "new", "words"),
     [
-        ("assemblies/belt.yaml", "after: [rear_panel], back", "after: [pulley_off], back", "in a circle"),
-        ("assemblies/drain.yaml", "off: [filter_cap]", "off: [filter_cup]", "unknown operation 'filter_cup'"),
-        ("assemblies/drum_front.yaml", "tool: screwdriver, fasteners", "fasteners", "a screw without a tool"),
-        ("assemblies/drain.yaml", "reads: pipe_height", "reads: pipe_siphon", "no check finds|not told apart|outcome"),
+        (
+            "assemblies/belt.yaml",
+            "after: [rear_panel], back",
+            "after: [pulley_off], back",
+            "in a circle",
+        ),
+        (
+            "assemblies/drain.yaml",
+            "off: [filter_cap]",
+            "off: [filter_cup]",
+            "unknown operation 'filter_cup'",
+        ),
+        (
+            "assemblies/drum_front.yaml",
+            "tool: screwdriver, fasteners",
+            "fasteners",
+            "a screw without a tool",
+        ),
+        (
+            "assemblies/drain.yaml",
+            "reads: pipe_height",
+            "reads: pipe_siphon",
+            "no check finds|not told apart|outcome",
+        ),
         ("archetypes/FB.yaml", "  drain_pump: {x: 308, y: 362}\n", "", "without a place"),
-        ("sheets/nembrio-f7.yaml", "pump_coil_ohm: {low", "pump_cool_ohm: {low", "no measurement uses"),
+        (
+            "sheets/nembrio-f7.yaml",
+            "pump_coil_ohm: {low",
+            "pump_cool_ohm: {low",
+            "no measurement uses",
+        ),
         ("sheets/nembrio-f7.yaml", "show: [2, 4]", "show: [2, 1]", "shown like '2-1'"),
         (
             "assemblies/machine.yaml",
@@ -168,6 +205,8 @@ def test_problems_are_reported_with_file_and_line(tmp_path, path, old, new, word
         problems = check_library(read_shelf(tmp_path))
     except LibraryError as error:
         problems = error.problems
-    hits = [p for p in problems if re.search(words, p.found)] or [p for p in problems if re.search(words, str(p))]
+    hits = [p for p in problems if re.search(words, p.found)] or [
+        p for p in problems if re.search(words, str(p))
+    ]
     assert hits
     assert hits[0].file.endswith(".yaml")

@@ -23,13 +23,19 @@ def shelf_with_examples(tmp_path_factory):
     sections: dict[str, str] = {}
     for kind, text in EXAMPLES:
         if kind != "sheet":
-            sections[kind] = sections.get(kind, "") + "".join(f"  {line}\n" for line in text.splitlines())
-    body = "assembly: tray\nname: Drip tray\n" + "".join(f"{kind}:\n{text}" for kind, text in sections.items())
+            sections[kind] = sections.get(kind, "") + "".join(
+                f"  {line}\n" for line in text.splitlines()
+            )
+    body = "assembly: tray\nname: Drip tray\n" + "".join(
+        f"{kind}:\n{text}" for kind, text in sections.items()
+    )
     (folder / "assemblies" / "tray.yaml").write_text(body, encoding="utf-8")
     (folder / "sheets" / "corvo-lento.yaml").write_text(dict(EXAMPLES)["sheet"], encoding="utf-8")
     front = folder / "archetypes" / "FB.yaml"
     text = front.read_text(encoding="utf-8").replace("motor_universal]", "motor_universal, tray]")
-    front.write_text(text.replace("places:\n", "places:\n  drip_tray: {x: 308, y: 388}\n", 1), encoding="utf-8")
+    front.write_text(
+        text.replace("places:\n", "places:\n  drip_tray: {x: 308, y: 388}\n", 1), encoding="utf-8"
+    )
     return read_shelf(folder)
 
 
@@ -94,7 +100,11 @@ def test_every_field_appears_in_the_guide(record):
         "calibration",
         "unreadable",
     }
-    missing = [name for name in record.model_fields if name not in quiet and not re.search(rf"\b{name}\b", GUIDE)]
+    missing = [
+        name
+        for name in record.model_fields
+        if name not in quiet and not re.search(rf"\b{name}\b", GUIDE)
+    ]
     assert missing == []
 
 

@@ -1,4 +1,5 @@
-"""The key: each archetype is found by answering its own traits, few questions are needed, unknown traits are refused."""
+"""The key: each archetype is found by answering its own traits, few questions are needed, unknown
+traits are refused."""
 
 import pytest
 

@@ -42,7 +42,9 @@ def test_every_distribution_sums_to_one(shelf):
             assert all(sum(chances) == pytest.approx(1) for chances in fault.effects.values())
         for check in machine.checks.values():
             for k in range(len(machine.effects[check.effect].states)):
-                assert sum(outcome.chances[k] for outcome in check.outcomes) == pytest.approx(1), check.id
+                assert sum(outcome.chances[k] for outcome in check.outcomes) == pytest.approx(1), (
+                    check.id
+                )
 
 
 def test_everything_named_exists_and_is_placed(shelf):
@@ -52,7 +54,9 @@ def test_everything_named_exists_and_is_placed(shelf):
         wanted |= {op for c in machine.components.values() for op in c.reach.off}
         wanted |= {op for o in machine.operations.values() for op in o.after}
         assert wanted <= set(machine.operations)
-        assert {part for c in machine.components.values() for part in c.connects} <= set(machine.components)
+        assert {part for c in machine.components.values() for part in c.connects} <= set(
+            machine.components
+        )
         assert {fault.component for fault in machine.faults.values()} <= set(machine.components)
 
 
@@ -79,12 +83,30 @@ def test_the_sheet_overrides_weights_values_and_prices(shelf):
         ("assemblies/drain.yaml", "weight: 40", "weight: plenty", "'plenty'", "number"),
         ("assemblies/drain.yaml", "weight: 40", "weight: -4", "-4", "greater than 0"),
         ("assemblies/drain.yaml", "ageing: wear", "ageing: rust", "'rust'", "early"),
-        ("assemblies/drain.yaml", "reads: rotor_feel", "reads: rotor_fell", "'rotor_fell'", "effect"),
+        (
+            "assemblies/drain.yaml",
+            "reads: rotor_feel",
+            "reads: rotor_fell",
+            "'rotor_fell'",
+            "effect",
+        ),
         ("assemblies/drain.yaml", "{jammed: often}", "{jamed: often}", "'jamed'", "steps"),
         ("assemblies/drain.yaml", "{jammed: often}", "{jammed: mostly}", "'mostly'", "always"),
-        ("assemblies/drain.yaml", "{none: usually, slow: rarely}", "{none: 0.9, slow: 0.4}", "1.30", "at most 1"),
+        (
+            "assemblies/drain.yaml",
+            "{none: usually, slow: rarely}",
+            "{none: 0.9, slow: 0.4}",
+            "1.30",
+            "at most 1",
+        ),
         ("assemblies/drain.yaml", "tool: tray", "tool: trey", "'trey'", "tray"),
-        ("sheets/nembrio-f7.yaml", "low: 165, high: 205", "low: 265, high: 205", "265", "low below high"),
+        (
+            "sheets/nembrio-f7.yaml",
+            "low: 165, high: 205",
+            "low: 265, high: 205",
+            "265",
+            "low below high",
+        ),
         (
             "sheets/nembrio-f7.yaml",
             'source: "Nembrio F7 sheet, page 3", grade: sheet}',

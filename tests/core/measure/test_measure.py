@@ -1,4 +1,5 @@
-"""Readings as typed, expected values by physics with worked examples, and verdicts that are soft near a limit."""
+"""Readings as typed, expected values by physics with worked examples, and verdicts that are soft
+near a limit."""
 
 import pytest
 from hypothesis import given
@@ -63,17 +64,24 @@ def test_element_resistance_worked_example():
     """A 2 kW element at 230 V: 26.45 ohm (any textbook of physics, R = U²/P)."""
     assert element_resistance_ohm(230, 2000) == pytest.approx(26.45)
     window = element_window(Plate(volts=230, heater_w=2000), 230)
-    assert (window.low, window.high) == (pytest.approx(25.19, abs=0.01), pytest.approx(29.39, abs=0.01))
+    assert (window.low, window.high) == (
+        pytest.approx(25.19, abs=0.01),
+        pytest.approx(29.39, abs=0.01),
+    )
     assert element_window(Plate(), 230) is None
     with pytest.raises(ValueError, match="above 0"):
         element_resistance_ohm(230, 0)
 
 
 def test_plate_physics_worked_examples():
-    """2 kW at 230 V draws 8.70 A; rectified 230 V peaks at 325 V (any textbook of electrical engineering)."""
+    """2 kW at 230 V draws 8.70 A; rectified 230 V peaks at 325 V (any textbook of electrical
+    engineering)."""
     current = heating_current_window(Plate(volts=230, heater_w=2000), 230)
     assert current.low < 2000 / 230 < current.high
-    assert (current.low, current.high) == (pytest.approx(7.83, abs=0.01), pytest.approx(9.13, abs=0.01))
+    assert (current.low, current.high) == (
+        pytest.approx(7.83, abs=0.01),
+        pytest.approx(9.13, abs=0.01),
+    )
     bus = bus_window(Plate(), 230)
     assert bus.low < 325.3 * 0.95 < 325.3 < bus.high
     assert bus_window(Plate(), 120).high == pytest.approx(187, abs=1)
@@ -95,7 +103,9 @@ def test_a_shop_on_120_volts_expects_120_volts():
 
 def test_the_source_goes_sheet_then_plate_then_generic(shelf, f7):
     alone = shelf.machine("FB")
-    coil, element, brushes = (f7.checks[c] for c in ("measure_pump_coil", "measure_element", "measure_brushes"))
+    coil, element, brushes = (
+        f7.checks[c] for c in ("measure_pump_coil", "measure_element", "measure_brushes")
+    )
     assert expected_window(f7, coil, Plate(), 230).grade == "sheet"
     assert expected_window(alone, coil, Plate(), 230).grade == "guessed"
     assert "rating plate" in expected_window(alone, element, Plate(heater_w=1900), 230).source
@@ -106,12 +116,16 @@ def test_the_source_goes_sheet_then_plate_then_generic(shelf, f7):
 
 
 @pytest.mark.parametrize(
-    ("amount", "outcome"), [(184, "in band"), (20, "shorted"), (120, "shorted"), (900, "open"), (None, "open")]
+    ("amount", "outcome"),
+    [(184, "in band"), (20, "shorted"), (120, "shorted"), (900, "open"), (None, "open")],
 )
 def test_verdicts_of_the_pump_coil(shelf, f7, amount, outcome):
     check = f7.checks["measure_pump_coil"]
     verdict = judge(
-        check, Measured("", amount, "ohm"), f7.values["pump_coil_ohm"], shelf.tables.quantities["resistance"]
+        check,
+        Measured("", amount, "ohm"),
+        f7.values["pump_coil_ohm"],
+        shelf.tables.quantities["resistance"],
     )
     assert verdict.outcome == outcome
     assert not verdict.borderline

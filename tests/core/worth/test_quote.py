@@ -1,5 +1,6 @@
 """The quote by hand, and the choices beside each other."""
 
+import re
 from dataclasses import replace
 
 import pytest
@@ -7,7 +8,8 @@ import pytest
 from bottega.core.diagnosis.evidence import Evidence, answered, said
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.model import compile_model, prior
-from bottega.core.job.state import MachineState, Reaching
+from bottega.core.machine.reach import Reaching
+from bottega.core.machine.state import MachineState
 from bottega.core.shop import ShopSettings
 from bottega.core.worth.quote import options, repair_quote, visit_band
 
@@ -17,14 +19,20 @@ SHOP = ShopSettings(rate_per_hour=60, visit_fee=40, tax_rate=0.2, part_markup=0.
 @pytest.fixture
 def belief(shelf, f7):
     model = compile_model(f7)
-    told = (said("a", f7.complaints["says_water_stays"], 0), answered("b", f7.checks["turn_rotor"], "free", 0))
+    told = (
+        said("a", f7.complaints["says_water_stays"], 0),
+        answered("b", f7.checks["turn_rotor"], "free", 0),
+    )
     return infer(model, prior(model, 7, shelf.tables.engine), Evidence(told))
 
 
 def test_a_pump_quoted_by_hand(shelf, f7):
-    """18 min for the pump at 1 a minute, all open; 47 with a tenth on top; visit 40; a fifth of tax."""
+    """18 min for the pump at 1 a minute, all open; 47 with a tenth on top; visit 40; a fifth of
+    tax."""
     open_state = MachineState(power="off", water="out", off=("filter_flap", "filter_cap"))
-    got = repair_quote(f7, f7.repairs["drain_pump.part"], open_state, Reaching(f7, shelf.tables), SHOP)
+    got = repair_quote(
+        f7, f7.repairs["drain_pump.part"], open_state, Reaching(f7, shelf.tables), SHOP
+    )
     assert [line.amount for line in got.lines] == [40, 18, pytest.approx(51.7)]
     assert got.tax == pytest.approx(21.94)
     assert got.total == pytest.approx(131.64)
@@ -33,7 +41,9 @@ def test_a_pump_quoted_by_hand(shelf, f7):
 def test_another_currency(shelf, f7):
     open_state = MachineState(power="off", water="out", off=("filter_flap", "filter_cap"))
     dollars = replace(SHOP, currency="USD", per_eur=1.1, mains_v=120, mains_hz=60, units="us")
-    got = repair_quote(f7, f7.repairs["drain_pump.part"], open_state, Reaching(f7, shelf.tables), dollars)
+    got = repair_quote(
+        f7, f7.repairs["drain_pump.part"], open_state, Reaching(f7, shelf.tables), dollars
+    )
     assert got.lines[2].amount == pytest.approx(47 * 1.1 * 1.1, abs=0.01)
 
 
@@ -50,3 +60,24 @@ def test_the_band_of_the_visit_is_ordered_and_holds_the_likely_repair(shelf, f7,
     low, high = visit_band(belief, state, reaching, SHOP)
     pump = repair_quote(f7, f7.repairs["drain_pump.part"], state, reaching, SHOP).total
     assert 48 <= low <= pump <= high
+
+
+def test_no_choice_ends_it_more_often_than_always(shelf):
+    """Worn bearings and the leaking seal they brought about: one repair for both, and two faults
+    whose chances add up to far over one."""
+    machine = shelf.machine("FB", "nembrio-f7")
+    model = compile_model(machine)
+    told = (
+        answered("a", machine.checks["turn_drum"], "rumbles", 0),
+        answered("b", machine.checks["look_relief"], "streaks", 0),
+    )
+    found = infer(model, prior(model, 9, shelf.tables.engine), Evidence(told))
+    both = next(r for r in machine.repairs.values() if len(r.covers) > 1 and "bearings" in r.id)
+    chances = found.fault_now()
+    assert sum(chances[fault] for fault, _ in both.covers) > 1.2
+    choices = options(found, MachineState(power="off"), Reaching(machine, shelf.tables), SHOP)
+    assert choices[0].repair is both
+    assert 0.7 < choices[0].ends <= max(success for _, success in both.covers)
+    for option in choices:
+        assert 0 <= option.ends <= 1
+        assert all(int(share) <= 100 for share in re.findall(r"(\d+)%", option.note))

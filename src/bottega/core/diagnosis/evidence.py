@@ -1,7 +1,9 @@
-"""Evidence: what was found, as likelihoods over the states of effects, and what was put right in between."""
+"""Evidence: what was found, as likelihoods over the states of effects, and what was put right in
+between."""
 
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
+from typing import Literal, NamedTuple
 
 import numpy as np
 
@@ -9,17 +11,30 @@ from bottega.core.diagnosis.model import DiagnosisModel, Floats
 from bottega.core.library.machine_type import Check, Code, Complaint, Mark
 from bottega.core.library.tables import MarkTable
 
+SAID_REPEATABILITY = 0.95
+"""Chance that a phrase said again is the same thing meant again; chosen, because a customer repeats
+the story."""
+
+
+class Source(NamedTuple):
+    """Where a finding comes from: the kind of thing, and its id in the library (empty for the panel
+    as a whole)."""
+
+    kind: Literal["check", "says", "code", "mark", "run", "panel"]
+    subject: str = ""
+
 
 @dataclass(frozen=True)
 class Finding:
     """One thing found. ``likelihood[k]`` is P(this was found | state k of the effect).
 
-    ``source`` names the check, code or phrase: findings of one source in one epoch repeat each other. ``answer`` tells
-    equal answers apart from different ones. ``epoch`` counts the repairs made before it.
+    ``event`` is the id of the entry it was found by; one entry may hold several. Findings of one
+    source in one epoch repeat each other; ``answer`` tells equal answers apart from different ones.
+    ``epoch`` counts the repairs made before.
     """
 
-    id: str
-    source: str
+    event: str
+    source: Source
     effect: str
     answer: str
     likelihood: tuple[float, ...]
@@ -43,9 +58,9 @@ class Evidence:
     findings: tuple[Finding, ...] = ()
     removals: tuple[Removal, ...] = ()
 
-    def without(self, finding_id: str) -> "Evidence":
+    def without(self, finding: Finding) -> "Evidence":
         """Return the evidence as if this finding had never been seen."""
-        return Evidence(tuple(f for f in self.findings if f.id != finding_id), self.removals)
+        return Evidence(tuple(f for f in self.findings if f is not finding), self.removals)
 
     def about(self, effects: Collection[str]) -> "Evidence":
         """Return the evidence with only the findings on some effects."""
@@ -58,66 +73,95 @@ class Evidence:
 
 
 def answered(
-    finding_id: str, check: Check, outcome: str, epoch: int, weights: dict[str, float] | None = None
+    event: str, check: Check, outcome: str, epoch: int, weights: dict[str, float] | None = None
 ) -> Finding:
-    """Return the finding of a check's outcome. ``weights`` spreads a borderline reading over outcomes (sums to 1)."""
+    """Return the finding of a check's outcome. ``weights`` spreads a borderline reading over
+    outcomes (sums to 1)."""
     spread = weights or {outcome: 1.0}
     rows = {o.id: np.array(o.chances) for o in check.outcomes}
-    likelihood = sum((share * rows[name] for name, share in spread.items()), np.zeros(len(rows[outcome])))
-    return Finding(finding_id, check.id, check.effect, outcome, tuple(likelihood.tolist()), check.repeatability, epoch)
+    likelihood = sum(
+        (share * rows[name] for name, share in spread.items()), np.zeros(len(rows[outcome]))
+    )
+    source = Source("check", check.id)
+    return Finding(
+        event, source, check.effect, outcome, tuple(likelihood.tolist()), check.repeatability, epoch
+    )
 
 
-def said(finding_id: str, complaint: Complaint, epoch: int) -> Finding:
+def said(event: str, complaint: Complaint, epoch: int) -> Finding:
     """Return the finding that the customer said this."""
-    return Finding(finding_id, f"says:{complaint.id}", complaint.effect, "said", complaint.said, 0.95, epoch)
+    source = Source("says", complaint.id)
+    return Finding(
+        event, source, complaint.effect, "said", complaint.said, SAID_REPEATABILITY, epoch
+    )
 
 
-def not_said(finding_id: str, complaint: Complaint, epoch: int) -> Finding:
-    """Return the weak finding that the customer did not mention what could hardly have been missed."""
+def not_said(event: str, complaint: Complaint, epoch: int) -> Finding:
+    """Return the weak finding that the customer did not mention what could hardly have been
+    missed."""
     silent = tuple(1 - complaint.record.hard_to_miss * p for p in complaint.said)
-    return Finding(finding_id, f"says:{complaint.id}", complaint.effect, "not mentioned", silent, 0.95, epoch)
+    source = Source("says", complaint.id)
+    return Finding(
+        event, source, complaint.effect, "not mentioned", silent, SAID_REPEATABILITY, epoch
+    )
 
 
 def read_code(
-    finding_id: str, code: Code, stored: bool, epoch: int, repeatability: float, stale: float | None = None
+    event: str,
+    code: Code,
+    stored: bool,
+    epoch: int,
+    repeatability: float,
+    stale: float | None = None,
 ) -> Finding:
-    """Return the finding that a code was, or was not, stored. ``stale`` replaces its chance when nothing is wrong."""
+    """Return the finding that a code was, or was not, stored. ``stale`` replaces its chance when
+    nothing is wrong."""
     chances = [p if stale is None or p > code.record.stale else stale for p in code.stored]
     likelihood = tuple(p if stored else 1 - p for p in chances)
     answer = "stored" if stored else "not stored"
-    return Finding(finding_id, f"code:{code.id}", code.effect, answer, likelihood, repeatability, epoch)
+    return Finding(
+        event, Source("code", code.id), code.effect, answer, likelihood, repeatability, epoch
+    )
 
 
-def seen_at(finding_id: str, mark: Mark, age: str, phase: str, epoch: int, table: MarkTable) -> Finding:
-    """Return the finding that a mark was seen: a live one speaks louder than an old trail, and one that shows itself
-    in another phase than it should speaks more softly."""
+def seen_at(event: str, mark: Mark, age: str, phase: str, epoch: int, table: MarkTable) -> Finding:
+    """Return the finding that a mark was seen: a live one speaks louder than an old trail, and one
+    that shows itself in another phase than it should speaks more softly."""
     fresh = table.ages[age]
     asked = mark.record.phases
     share = 1.0 if not asked or phase in (*asked, "any") else table.elsewhen
     shows = fresh.otherwise + share * (fresh.shows - fresh.otherwise)
     likelihood = tuple(shows if k == mark.shows else fresh.otherwise for k in range(mark.states))
-    return Finding(finding_id, f"mark:{mark.id}", mark.effect, age, likelihood, table.repeatability, epoch)
+    source = Source("mark", mark.id)
+    return Finding(event, source, mark.effect, age, likelihood, table.repeatability, epoch)
 
 
-def state_likelihoods(model: DiagnosisModel, findings: Sequence[Finding]) -> dict[tuple[str, int], Floats]:
-    """Return P(all findings of an effect in an epoch | state), keyed by (effect, epoch), each of shape (K,)."""
+def state_likelihoods(
+    model: DiagnosisModel, findings: Sequence[Finding]
+) -> dict[tuple[str, int], Floats]:
+    """Return P(all findings of an effect in an epoch | state), keyed by (effect, epoch), each of
+    shape (K,)."""
     width = model.table.shape[1]
-    groups: dict[tuple[str, int, str], list[Finding]] = {}
+    groups: dict[tuple[str, int, Source], list[Finding]] = {}
     for finding in findings:
         groups.setdefault((finding.effect, finding.epoch, finding.source), []).append(finding)
     joint: dict[tuple[str, int], Floats] = {}
     for (effect, epoch, _), members in sorted(groups.items()):
         factor = joint.setdefault((effect, epoch), np.ones(width))
         rows = np.array([finding.likelihood for finding in members])
-        factor[: rows.shape[1]] *= repeated(rows, [f.answer for f in members], members[0].repeatability)
+        factor[: rows.shape[1]] *= repeated(
+            rows, [f.answer for f in members], members[0].repeatability
+        )
     return joint
 
 
 def repeated(rows: Floats, answers: Sequence[str], repeatability: float) -> Floats:
-    """Return P(a run of answers from one source | state), shape (K,), from rows (n, K) of single likelihoods.
+    """Return P(a run of answers from one source | state), shape (K,), from rows (n, K) of single
+    likelihoods.
 
-    With chance ``repeatability`` a repeat meets the same conditions and must give the same answer again; otherwise it
-    is independent. So an identical repeat adds little, and one that differs shows that the first was chance.
+    With chance ``repeatability`` a repeat meets the same conditions and must give the same answer
+    again; otherwise it is independent. So an identical repeat adds little, and one that differs
+    shows that the first was chance.
     """
     ordered = rows[np.lexsort(rows.T[::-1])]
     independent = ordered.prod(axis=0)

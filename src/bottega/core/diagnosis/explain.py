@@ -1,4 +1,5 @@
-"""Why: the weight of each finding in decibans (Good 1950), conflict between findings, what was not looked at."""
+"""Why: the weight of each finding in decibans (Good 1950), conflict between findings, what was not
+looked at."""
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
@@ -10,6 +11,8 @@ from bottega.core.diagnosis.evidence import Evidence, Finding, state_likelihoods
 from bottega.core.diagnosis.infer import Belief, effect_likelihood, fault_histories
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
 
+SHOWN_DB = 0.5
+"""A smaller weight is not shown; half a deciban is odds of 1.12."""
 WEAK_DB = 1.0
 """Below one deciban a finding says next to nothing."""
 CLEARLY = log(5)
@@ -18,7 +21,8 @@ CLEARLY = log(5)
 
 @dataclass(frozen=True)
 class Weight:
-    """What one finding says for (positive) or against (negative) a fault, in decibans, the others held."""
+    """What one finding says for (positive) or against (negative) a fault, in decibans, the others
+    held."""
 
     finding: Finding
     decibans: float
@@ -26,9 +30,11 @@ class Weight:
 
 @dataclass(frozen=True)
 class Conflict:
-    """How badly the findings fit together: ln of the product of their chances over their joint chance (Jensen 1991).
+    """How badly the findings fit together: ln of the product of their chances over their joint
+    chance (Jensen 1991).
 
-    Positive means they contradict each other; ``odd`` is the finding that contradicts the others most.
+    Positive means they contradict each other; ``odd`` is the finding that contradicts the others
+    most.
     """
 
     amount: float
@@ -37,27 +43,34 @@ class Conflict:
 
 @dataclass(frozen=True)
 class LeaveOneOut:
-    """What would be believed without each finding: ``faults`` (n, F) P(fault at the call), ``log_evidence`` (n,)."""
+    """What would be believed without each finding: ``faults`` (n, F) P(fault at the call),
+    ``log_evidence`` (n,)."""
 
     faults: Floats
     log_evidence: Floats
 
 
 def leave_one_out(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> LeaveOneOut:
-    """Return the belief without each finding in turn; only the factor of that finding's effect is made again."""
+    """Return the belief without each finding in turn; only the factor of that finding's effect is
+    made again."""
     histories = fault_histories(model, evidence.removals)
     effects = sorted({finding.effect for finding in evidence.findings})
     factors = np.array(
-        [[_factor(model, evidence.findings, effect, paths) for effect in effects] for _, paths in histories]
+        [
+            [_factor(model, evidence.findings, effect, paths) for effect in effects]
+            for _, paths in histories
+        ]
     ).reshape(len(histories), len(effects), len(model.sets))
     chances = np.array([chance for chance, _ in histories])[:, None] * prior
     others = dict(zip(effects, _products_without(chances, factors), strict=True))
     faults, logs = [], []
     for finding in evidence.findings:
-        rest = [f for f in evidence.findings if f.effect == finding.effect and f.id != finding.id]
+        rest = [f for f in evidence.findings if f.effect == finding.effect and f is not finding]
         joint = others[finding.effect]
         if rest:
-            joint = joint * np.array([_factor(model, rest, finding.effect, paths) for _, paths in histories])
+            joint = joint * np.array(
+                [_factor(model, rest, finding.effect, paths) for _, paths in histories]
+            )
         joint = joint.sum(axis=0)
         total = max(float(joint.sum()), 1e-300)
         faults.append(model.by_fault(joint) / total)
@@ -66,7 +79,8 @@ def leave_one_out(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> L
 
 
 def _products_without(start: Floats, factors: Floats) -> Iterator[Floats]:
-    """Yield ``start`` (P, H) times all ``factors`` (P, E, H) but one, for each one left out; by products from both ends."""
+    """Yield ``start`` (P, H) times all ``factors`` (P, E, H) but one, for each one left out; by
+    products from both ends."""
     count = factors.shape[1]
     after = [np.ones_like(start)]
     for e in reversed(range(1, count)):
@@ -77,7 +91,9 @@ def _products_without(start: Floats, factors: Floats) -> Iterator[Floats]:
         before = before * factors[:, e]
 
 
-def _factor(model: DiagnosisModel, findings: Sequence[Finding], effect: str, paths: list[Ints]) -> Floats:
+def _factor(
+    model: DiagnosisModel, findings: Sequence[Finding], effect: str, paths: list[Ints]
+) -> Floats:
     own = [finding for finding in findings if finding.effect == effect]
     if not own:
         return np.ones(len(model.sets))
@@ -86,7 +102,8 @@ def _factor(model: DiagnosisModel, findings: Sequence[Finding], effect: str, pat
 
 
 def weights(evidence: Evidence, belief: Belief, out: LeaveOneOut, fault: str) -> list[Weight]:
-    """Return the weight of every finding for a fault, in the order given; clipped to ±60 decibans."""
+    """Return the weight of every finding for a fault, in the order given; clipped to ±60
+    decibans."""
     f = belief.model.fault_index(fault)
     present = _log_odds(float(belief.model.by_fault(belief.was)[f]))
     return [
@@ -95,18 +112,22 @@ def weights(evidence: Evidence, belief: Belief, out: LeaveOneOut, fault: str) ->
     ]
 
 
-def conflict(model: DiagnosisModel, prior: Floats, evidence: Evidence, belief: Belief, out: LeaveOneOut) -> Conflict:
-    """Return the conflict of all findings, and the one that contradicts the others most, if one clearly does.
+def conflict(
+    model: DiagnosisModel, prior: Floats, evidence: Evidence, belief: Belief, out: LeaveOneOut
+) -> Conflict:
+    """Return the conflict of all findings, and the one that contradicts the others most, if one
+    clearly does.
 
-    A single contradiction drowns in many findings that agree, so the odd one is sought by the same measure between
-    each finding and all the others: ln P(finding) P(others) / P(all).
+    A single contradiction drowns in many findings that agree, so the odd one is sought by the same
+    measure between each finding and all the others: ln P(finding) P(others) / P(all).
     """
     singles = [_log_alone(model, prior, finding) for finding in evidence.findings]
     total = sum(singles) - belief.log_evidence
     if len(singles) < 2:
         return Conflict(total, None)
     against = [
-        single + float(rest) - belief.log_evidence for single, rest in zip(singles, out.log_evidence, strict=True)
+        single + float(rest) - belief.log_evidence
+        for single, rest in zip(singles, out.log_evidence, strict=True)
     ]
     worst = max(range(len(against)), key=lambda n: against[n])
     return Conflict(total, evidence.findings[worst] if against[worst] > CLEARLY else None)
@@ -115,7 +136,9 @@ def conflict(model: DiagnosisModel, prior: Floats, evidence: Evidence, belief: B
 def _log_alone(model: DiagnosisModel, prior: Floats, finding: Finding) -> float:
     likelihood = np.zeros(model.table.shape[1])
     likelihood[: len(finding.likelihood)] = finding.likelihood
-    return log(max(float(prior @ model.seen(model.effect_index(finding.effect), likelihood)), 1e-300))
+    return log(
+        max(float(prior @ model.seen(model.effect_index(finding.effect), likelihood)), 1e-300)
+    )
 
 
 def unlooked(model: DiagnosisModel, evidence: Evidence, fault: str) -> list[str]:

@@ -1,5 +1,7 @@
-"""Exact posterior over fault sets. Source of the model: Heckerman, Breese and Rommelse 1995; Henrion on noisy-MAX."""
+"""Exact posterior over fault sets. Source of the model: Heckerman, Breese and Rommelse 1995;
+Henrion on noisy-MAX."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from itertools import product
 
@@ -8,15 +10,23 @@ import numpy as np
 from bottega.core.diagnosis.evidence import Evidence, Removal, state_likelihoods
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
 
+MOST_REPAIRS = 6
+"""Repairs in a row that are reasoned over; chosen, since each doubles the work and a seventh takes
+half a minute."""
+
 
 class ImpossibleEvidence(ValueError):
     """No fault set explains what was found; names the findings."""
 
 
+class BudgetSpent(ValueError):
+    """More repairs in a row than can be reasoned over; says how many."""
+
+
 @dataclass(frozen=True)
 class Belief:
-    """What is believed after the evidence. ``was`` (H,) over what was wrong at the call, ``now`` (H,) over what is
-    wrong at present; both sum to one. ``log_evidence`` is ln P(findings)."""
+    """What is believed after the evidence. ``was`` (H,) over what was wrong at the call, ``now``
+    (H,) over what is wrong at present; both sum to one. ``log_evidence`` is ln P(findings)."""
 
     model: DiagnosisModel
     was: Floats
@@ -36,6 +46,15 @@ class Belief:
         chances = self.model.by_component(self.now).tolist()
         return dict(zip(self.model.component_ids, chances, strict=True))
 
+    def any_of(self, chances: Mapping[str, float]) -> float:
+        """Return P(at least one of these faults is there now, and its chance comes true).
+
+        Not their sum, for two may be there at once: of a set the largest chance counts, as a repair
+        works or does not for all its faults at once.
+        """
+        by_fault = np.array([*(chances.get(fault, 0.0) for fault in self.model.fault_ids), 0.0])
+        return float(self.now @ by_fault[self.model.sets].max(axis=1))
+
     @property
     def healthy(self) -> float:
         """Return P(nothing is wrong with the machine now)."""
@@ -51,14 +70,18 @@ class Belief:
         """Return the most probable present fault sets with their probability, likeliest first."""
         rows = np.argsort(-self.now, kind="stable")[:count]
         names = self.model.fault_ids
-        return [(tuple(names[i] for i in self.model.sets[row] if i >= 0), float(self.now[row])) for row in rows]
+        return [
+            (tuple(names[i] for i in self.model.sets[row] if i >= 0), float(self.now[row]))
+            for row in rows
+        ]
 
 
 def infer(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> Belief:
     """Return the exact belief. Raises ImpossibleEvidence when no fault set explains what was found.
 
-    L(S) is the product over effects of the sum over states of P(state | S) times the likelihoods of the findings on
-    that effect. Across a repair an effect keeps its state unless a fault that touches it was taken away.
+    L(S) is the product over effects of the sum over states of P(state | S) times the likelihoods of
+    the findings on that effect. Across a repair an effect keeps its state unless a fault that
+    touches it was taken away.
     """
     likelihoods = state_likelihoods(model, evidence.findings)
     was = np.zeros(len(model.sets))
@@ -69,13 +92,22 @@ def infer(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> Belief:
         now += np.bincount(paths[-1], weights=joint, minlength=len(model.sets))
     total = was.sum()
     if not total > 0:
-        names = ", ".join(f"{f.source} {f.answer}" for f in evidence.findings)
+        names = ", ".join(
+            f"{f.source.subject or f.source.kind} {f.answer}" for f in evidence.findings
+        )
         raise ImpossibleEvidence(f"found {names}, expected findings that some fault can produce")
     return Belief(model, was / total, now / total, float(np.log(total)))
 
 
-def fault_histories(model: DiagnosisModel, removals: tuple[Removal, ...]) -> list[tuple[float, list[Ints]]]:
-    """Return every way the repairs may have worked: its chance, and per epoch the row each first set has become."""
+def fault_histories(
+    model: DiagnosisModel, removals: tuple[Removal, ...]
+) -> list[tuple[float, list[Ints]]]:
+    """Return every way the repairs may have worked: its chance, and per epoch the row each first
+    set has become."""
+    if len(removals) > MOST_REPAIRS:
+        raise BudgetSpent(
+            f"found {len(removals)} repairs in a row, expected at most {MOST_REPAIRS}"
+        )
     ordered = sorted(removals, key=lambda removal: removal.after_epoch)
     histories = []
     for worked in product((True, False), repeat=len(ordered)):
@@ -90,10 +122,12 @@ def fault_histories(model: DiagnosisModel, removals: tuple[Removal, ...]) -> lis
     return histories
 
 
-def _likelihood(model: DiagnosisModel, likelihoods: dict[tuple[str, int], Floats], paths: list[Ints]) -> Floats:
+def _likelihood(
+    model: DiagnosisModel, likelihoods: dict[tuple[str, int], Floats], paths: list[Ints]
+) -> Floats:
     """Return P(findings | set, history), shape (H,)."""
     total = np.ones(len(model.sets))
-    for effect in {effect for effect, _ in likelihoods}:
+    for effect in sorted({effect for effect, _ in likelihoods}):
         e = model.effect_index(effect)
         total *= effect_likelihood(
             model, e, {ep: row for (name, ep), row in likelihoods.items() if name == effect}, paths
@@ -101,8 +135,11 @@ def _likelihood(model: DiagnosisModel, likelihoods: dict[tuple[str, int], Floats
     return total
 
 
-def effect_likelihood(model: DiagnosisModel, e: int, by_epoch: dict[int, Floats], paths: list[Ints]) -> Floats:
-    """Return P(the findings on effect ``e`` | set, history), shape (H,), from likelihoods (K,) by epoch."""
+def effect_likelihood(
+    model: DiagnosisModel, e: int, by_epoch: dict[int, Floats], paths: list[Ints]
+) -> Floats:
+    """Return P(the findings on effect ``e`` | set, history), shape (H,), from likelihoods (K,) by
+    epoch."""
     last = max(by_epoch)
     if len(paths) == 1 or last == 0:
         return model.seen(e, np.prod(list(by_epoch.values()), axis=0))

@@ -1,4 +1,5 @@
-"""What a check could answer, and what would be believed then: over the likeliest fault sets only."""
+"""What a check could answer, and what would be believed then: over the likeliest fault sets
+only."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -13,7 +14,8 @@ from bottega.core.library.tables import EngineTable
 
 @dataclass(frozen=True)
 class Beam:
-    """The likeliest sets that hold nearly all of a belief: their rows (N,), belief (N,) summing to one, faults."""
+    """The likeliest sets that hold nearly all of a belief: their rows (N,), belief (N,) summing to
+    one, faults."""
 
     rows: Ints
     belief: Floats
@@ -23,7 +25,8 @@ class Beam:
 
 @dataclass(frozen=True)
 class Branches:
-    """Every outcome of every check looked at: its chance (R,), the belief after it (R, N), the check's place (R,)."""
+    """Every outcome of every check looked at: its chance (R,), the belief after it (R, N), the
+    check's place (R,)."""
 
     chance: Floats
     after: Floats
@@ -31,11 +34,14 @@ class Branches:
 
     def mean(self, values: Floats, count: int) -> Floats:
         """Return the outcome-weighted sum of ``values`` (R,) for each of ``count`` checks."""
-        return np.asarray(np.bincount(self.owner, weights=self.chance * values, minlength=count), dtype=np.float64)
+        return np.asarray(
+            np.bincount(self.owner, weights=self.chance * values, minlength=count), dtype=np.float64
+        )
 
 
 def beam_of(model: DiagnosisModel, now: Floats, mass: float, size: int) -> Beam:
-    """Return the likeliest sets of a belief (H,) until they hold ``mass`` of it, at most ``size``, renormalised."""
+    """Return the likeliest sets of a belief (H,) until they hold ``mass`` of it, at most ``size``,
+    renormalised."""
     top = np.sort(np.argpartition(-now, size)[:size]) if size < len(now) else np.arange(len(now))
     order = top[np.argsort(-now[top], kind="stable")]
     keep = order[: int(np.searchsorted(np.cumsum(now[order]), mass)) + 1]
@@ -44,8 +50,8 @@ def beam_of(model: DiagnosisModel, now: Floats, mass: float, size: int) -> Beam:
 
 
 def seen_states(model: DiagnosisModel, evidence: Evidence, rows: Ints) -> dict[int, Floats]:
-    """Return P(state | set, findings) for the sets in ``rows``, each (K, N), of every effect something was found of
-    since a repair touched it."""
+    """Return P(state | set, findings) for the sets in ``rows``, each (K, N), of every effect
+    something was found of since a repair touched it."""
     since: dict[int, int] = {}
     for removal in evidence.removals:
         touched = model.touches[[model.fault_index(fault) for fault in removal.faults]].any(axis=0)
@@ -60,14 +66,16 @@ def seen_states(model: DiagnosisModel, evidence: Evidence, rows: Ints) -> dict[i
 
 
 def updated(states: Floats, likelihood: Floats) -> Floats:
-    """Return P(state | set) (K, N) after a likelihood over the states (K,); a column of zeros stays zero."""
+    """Return P(state | set) (K, N) after a likelihood over the states (K,); a column of zeros stays
+    zero."""
     joint = states * likelihood[:, None]
     total = joint.sum(axis=0)
     return np.asarray(np.divide(joint, total, out=np.zeros_like(joint), where=total > 0))
 
 
 def outcomes_of(model: DiagnosisModel, checks: Sequence[Check]) -> tuple[Ints, Ints]:
-    """Return the model's outcomes of ``checks``, (R,), and the place in ``checks`` each belongs to (R,), ascending."""
+    """Return the model's outcomes of ``checks``, (R,), and the place in ``checks`` each belongs to
+    (R,), ascending."""
     own = np.array([model.checks.ids[check.id] for check in checks], dtype=np.intp)
     counts = model.checks.span[own + 1] - model.checks.span[own]
     owner = np.repeat(np.arange(len(own)), counts)
@@ -75,8 +83,11 @@ def outcomes_of(model: DiagnosisModel, checks: Sequence[Check]) -> tuple[Ints, I
     return model.checks.span[own][owner] + within, owner
 
 
-def outcome_chances(model: DiagnosisModel, outcomes: Ints, rows: Ints, seen: dict[int, Floats]) -> Floats:
-    """Return P(outcome | set, what was seen) of the model's ``outcomes`` for the sets in ``rows``, shape (R, N)."""
+def outcome_chances(
+    model: DiagnosisModel, outcomes: Ints, rows: Ints, seen: dict[int, Floats]
+) -> Floats:
+    """Return P(outcome | set, what was seen) of the model's ``outcomes`` for the sets in ``rows``,
+    shape (R, N)."""
     table = model.checks
     effect = table.effect[outcomes]
     chances = table.spoken[table.first[outcomes][:, None] + model.row[effect[:, None], rows]]
@@ -93,8 +104,11 @@ def branch(belief: Floats, chances: Floats, owner: Ints) -> Branches:
     return Branches(chance, joint / np.maximum(chance, 1e-300)[:, None], owner)
 
 
-def urgency(model: DiagnosisModel, beam: Beam, branches: Branches, count: int, engine: EngineTable) -> Floats:
-    """Return per check how much it tells about plausible dangerous faults (variance of their chance); zeros if none."""
+def urgency(
+    model: DiagnosisModel, beam: Beam, branches: Branches, count: int, engine: EngineTable
+) -> Floats:
+    """Return per check how much it tells about plausible dangerous faults (variance of their
+    chance); zeros if none."""
     faults = model.machine.faults
     own = [i for i, name in enumerate(model.fault_ids) if faults[name].severity == "dangerous"]
     hit = beam.members[:, own].any(axis=1)

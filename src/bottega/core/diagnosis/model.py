@@ -18,11 +18,12 @@ Ints = NDArray[np.intp]
 class DiagnosisModel:
     """A machine type as arrays. H fault sets, F faults, E effects, K states of the widest effect.
 
-    ``sets`` (H, 3) holds fault indices padded with -1; row 0 is the empty set, rows 1..F the single faults. Most faults
-    leave most effects alone, so only the distinct distributions of an effect are kept: ``table`` (T, K) holds those of
-    effect e in the rows ``first[e]`` to ``first[e + 1]``, and ``row`` (E, H) says which of them each set has.
-    ``pair_row`` (F+1, F+1) finds the row of a set of at most two (index -1 means no fault). ``touches`` (F+1, E) tells
-    which fault touches which effect, and ``component`` (F+1,) the component of a fault; their last row is no fault.
+    ``sets`` (H, 3) holds fault indices padded with -1; row 0 is the empty set, rows 1..F the single
+    faults. Most faults leave most effects alone, so only the distinct distributions of an effect
+    are kept: ``table`` (T, K) holds those of effect e in the rows ``first[e]`` to ``first[e + 1]``,
+    and ``row`` (E, H) says which of them each set has. ``pair_row`` (F+1, F+1) finds the row of a
+    set of at most two (index -1 means no fault). ``touches`` (F+1, E) tells which fault touches
+    which effect, and ``component`` (F+1,) the component of a fault; their last row is no fault.
     """
 
     machine: MachineType
@@ -48,11 +49,13 @@ class DiagnosisModel:
         return self.effect_ids.index(effect)
 
     def states(self, e: int, rows: Ints) -> Floats:
-        """Return P(state | set) of effect ``e`` for the sets in ``rows`` (N,), shape (K, N), zero beyond its own states."""
+        """Return P(state | set) of effect ``e`` for the sets in ``rows`` (N,), shape (K, N), zero
+        beyond its own states."""
         return np.asarray(self.table[self.first[e] + self.row[e, rows]].T)
 
     def seen(self, e: int, likelihood: Floats) -> Floats:
-        """Return the sum over states of P(state | set) times ``likelihood`` (K,) for every set, shape (H,)."""
+        """Return the sum over states of P(state | set) times ``likelihood`` (K,) for every set,
+        shape (H,)."""
         return np.asarray((self.table[self.first[e] : self.first[e + 1]] @ likelihood)[self.row[e]])
 
     def by_fault(self, weights: Floats) -> Floats:
@@ -60,7 +63,8 @@ class DiagnosisModel:
         return _summed(self.sets, weights, len(self.fault_ids))
 
     def by_component(self, weights: Floats) -> Floats:
-        """Return the sum of ``weights`` (H,) over the sets that hold some fault of each component."""
+        """Return the sum of ``weights`` (H,) over the sets that hold some fault of each
+        component."""
         parts = self.component[self.sets]
         for column in (1, 2):
             for earlier in range(column):
@@ -87,11 +91,12 @@ class DiagnosisModel:
 
 @dataclass(frozen=True)
 class CheckTable:
-    """The checks of a machine type as arrays. C checks in the library's order, R outcomes, check after check.
+    """The checks of a machine type as arrays. C checks in the library's order, R outcomes, check
+    after check.
 
-    ``span`` (C+1,) are the outcomes of each check, ``effect`` (R,) the effect an outcome speaks of, ``answers`` (R, K)
-    P(outcome | state). ``spoken`` holds P(outcome | each distinct distribution of its effect), those of outcome r from
-    ``first[r]`` on.
+    ``span`` (C+1,) are the outcomes of each check, ``effect`` (R,) the effect an outcome speaks of,
+    ``answers`` (R, K) P(outcome | state). ``spoken`` holds P(outcome | each distinct distribution
+    of its effect), those of outcome r from ``first[r]`` on.
     """
 
     ids: dict[str, int]
@@ -106,8 +111,9 @@ class CheckTable:
 class RepairTable:
     """The repairs of a machine type as arrays, in the library's order; A repairs.
 
-    ``minutes`` of work, ``price_eur`` of the part, ``sure`` the chance that it ends its fault, ``part`` True where a
-    part is fitted, each (A,). ``covers`` (F, A) is the chance that a repair ends a fault.
+    ``minutes`` of work, ``price_eur`` of the part, ``sure`` the chance that it ends its fault,
+    ``part`` True where a part is fitted, each (A,). ``covers`` (F, A) is the chance that a repair
+    ends a fault.
     """
 
     ids: tuple[str, ...]
@@ -120,8 +126,13 @@ class RepairTable:
 
 @lru_cache(maxsize=32)
 def compile_model(machine: MachineType) -> DiagnosisModel:
-    """Return the arrays of a machine type; sets of at most two faults, and of three along a chain of known causes."""
-    fault_ids, effect_ids, component_ids = tuple(machine.faults), tuple(machine.effects), tuple(machine.components)
+    """Return the arrays of a machine type; sets of at most two faults, and of three along a chain
+    of known causes."""
+    fault_ids, effect_ids, component_ids = (
+        tuple(machine.faults),
+        tuple(machine.effects),
+        tuple(machine.components),
+    )
     sets = _fault_sets(machine, fault_ids)
     below = _cumulative(machine, fault_ids, effect_ids)
     background = _background(machine, effect_ids)
@@ -131,7 +142,12 @@ def compile_model(machine: MachineType) -> DiagnosisModel:
     tables, rows = [], np.zeros((len(effect_ids), len(sets)), dtype=np.uint16)
     for e in range(len(effect_ids)):
         distinct, rows[e] = _distinct(np.where(touches[:, e][sets], sets, -1), len(fault_ids))
-        joined = background[e] * below[distinct[:, 0], e] * below[distinct[:, 1], e] * below[distinct[:, 2], e]
+        joined = (
+            background[e]
+            * below[distinct[:, 0], e]
+            * below[distinct[:, 1], e]
+            * below[distinct[:, 2], e]
+        )
         tables.append(np.diff(joined, axis=1, prepend=0.0))
     pair_row = np.zeros((len(fault_ids) + 1, len(fault_ids) + 1), dtype=np.intp)
     small = np.flatnonzero(sets[:, 2] < 0)
@@ -148,21 +164,26 @@ def compile_model(machine: MachineType) -> DiagnosisModel:
         row=rows,
         pair_row=pair_row,
         touches=touches,
-        component=np.array([*(component_ids.index(machine.faults[f].component) for f in fault_ids), -1]),
+        component=np.array(
+            [*(component_ids.index(machine.faults[f].component) for f in fault_ids), -1]
+        ),
         checks=_check_table(machine, effect_ids, tables),
         repairs=_repair_table(machine, fault_ids),
     )
 
 
 def _distinct(touching: Ints, faults: int) -> tuple[Ints, Ints]:
-    """Return the distinct sets of touching faults (D, 3), and for every set which of them it is (H,)."""
+    """Return the distinct sets of touching faults (D, 3), and for every set which of them it is
+    (H,)."""
     ordered = -np.sort(-touching, axis=1) + 1
     codes = (ordered[:, 0] * (faults + 1) + ordered[:, 1]) * (faults + 1) + ordered[:, 2]
     _, one, which = np.unique(codes, return_index=True, return_inverse=True)
     return ordered[one] - 1, which
 
 
-def _check_table(machine: MachineType, effect_ids: tuple[str, ...], tables: list[Floats]) -> CheckTable:
+def _check_table(
+    machine: MachineType, effect_ids: tuple[str, ...], tables: list[Floats]
+) -> CheckTable:
     checks = list(machine.checks.values())
     span = np.cumsum([0, *(len(check.outcomes) for check in checks)])
     answers = np.zeros((span[-1], _widest(machine)))
@@ -174,7 +195,9 @@ def _check_table(machine: MachineType, effect_ids: tuple[str, ...], tables: list
     spoken = [tables[e] @ row for e, row in zip(effect, answers, strict=True)]
     first = np.cumsum([0, *(len(row) for row in spoken)])[:-1]
     ids = {check.id: c for c, check in enumerate(checks)}
-    return CheckTable(ids, span, effect, answers, np.concatenate(spoken) if spoken else np.zeros(0), first)
+    return CheckTable(
+        ids, span, effect, answers, np.concatenate(spoken) if spoken else np.zeros(0), first
+    )
 
 
 def _repair_table(machine: MachineType, fault_ids: tuple[str, ...]) -> RepairTable:
@@ -194,7 +217,8 @@ def _repair_table(machine: MachineType, fault_ids: tuple[str, ...]) -> RepairTab
 
 
 def _summed(groups: Ints, weights: Floats, count: int) -> Floats:
-    """Return the sum of ``weights`` (H,) by group, from up to three groups a row (-1 for none), shape (count,)."""
+    """Return the sum of ``weights`` (H,) by group, from up to three groups a row (-1 for none),
+    shape (count,)."""
     total = np.zeros(count + 1)
     for column in range(3):
         total += np.bincount(groups[:, column] + 1, weights=weights, minlength=count + 1)
@@ -202,17 +226,24 @@ def _summed(groups: Ints, weights: Floats, count: int) -> Floats:
 
 
 def prior(
-    model: DiagnosisModel, age_years: float, engine: EngineTable, scale: dict[str, float] | None = None
+    model: DiagnosisModel,
+    age_years: float,
+    engine: EngineTable,
+    scale: dict[str, float] | None = None,
 ) -> Floats:
     """Return the prior of every fault set at an age in years, shape (H,), summing to one.
 
-    w(S) is the product of the faults' rates at this age times the horizon; a fault that another in S can cause with
-    probability p counts 1 - (1 - r)(1 - p). Ageing by a Weibull hazard relative to the reference age (Weibull 1951).
-    ``scale`` multiplies rates by fault, from a shop's own history.
+    w(S) is the product of the faults' rates at this age times the horizon; a fault that another in
+    S can cause with probability p counts 1 - (1 - r)(1 - p). Ageing by a Weibull hazard relative to
+    the reference age (Weibull 1951). ``scale`` multiplies rates by fault, from a shop's own
+    history.
     """
     machine, count = model.machine, len(model.fault_ids)
     rates = np.array(
-        [_rate(machine.faults[f].rate, machine.faults[f].ageing, age_years, engine) for f in model.fault_ids]
+        [
+            _rate(machine.faults[f].rate, machine.faults[f].ageing, age_years, engine)
+            for f in model.fault_ids
+        ]
     )
     if scale:
         rates = rates * np.array([scale.get(f, 1.0) for f in model.fault_ids])
@@ -249,7 +280,13 @@ def _fault_sets(machine: MachineType, fault_ids: tuple[str, ...]) -> Ints:
         for middle in record.causes:
             for result in machine.faults[middle].causes:
                 if result not in (cause, middle):
-                    chains.add(tuple(sorted((fault_ids.index(n) for n in (cause, middle, result)), reverse=True)))
+                    chains.add(
+                        tuple(
+                            sorted(
+                                (fault_ids.index(n) for n in (cause, middle, result)), reverse=True
+                            )
+                        )
+                    )
     rows += sorted(chains)  # type: ignore[arg-type]
     return np.array(rows, dtype=np.intp)
 
@@ -258,8 +295,11 @@ def _widest(machine: MachineType) -> int:
     return max(len(effect.states) for effect in machine.effects.values())
 
 
-def _cumulative(machine: MachineType, fault_ids: tuple[str, ...], effect_ids: tuple[str, ...]) -> Floats:
-    """Return P(state <= k | the fault alone), (F+1, E, K); the last row is no fault at all: ones, the neutral of max."""
+def _cumulative(
+    machine: MachineType, fault_ids: tuple[str, ...], effect_ids: tuple[str, ...]
+) -> Floats:
+    """Return P(state <= k | the fault alone), (F+1, E, K); the last row is no fault at all: ones,
+    the neutral of max."""
     below = np.ones((len(fault_ids) + 1, len(effect_ids), _widest(machine)))
     column = {effect: e for e, effect in enumerate(effect_ids)}
     for f, fault in enumerate(fault_ids):

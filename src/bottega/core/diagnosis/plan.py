@@ -20,9 +20,10 @@ from bottega.core.diagnosis.lookahead import (
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
 from bottega.core.diagnosis.repairplan import Prices, compile_actions, walk
 from bottega.core.diagnosis.twosteps import Ahead, two_steps
-from bottega.core.job.state import MachineState, Reach, Reaching
 from bottega.core.library.machine_type import Check
 from bottega.core.library.tables import EngineTable
+from bottega.core.machine.reach import Reach, Reaching
+from bottega.core.machine.state import MachineState
 
 
 @dataclass(frozen=True)
@@ -49,7 +50,8 @@ class Step:
     """The faults whose probability moves most, most moved first."""
     safety: bool
     worth_it: bool
-    """Whether it is for safety, proves a part, or saves more than it costs by an amount worth the talk."""
+    """Whether it is for safety, proves a part, or saves more than it costs by an amount worth the
+    talk."""
     proves: str | None = None
     """The fault it proves, when the shop proves first and nothing else is worth checking."""
 
@@ -61,7 +63,8 @@ class Plan:
     steps: tuple[Step, ...]
     expected_cost: float
     repairs: tuple[str, ...] = ()
-    """The repairs to try one after the other if nothing more is checked; empty when referring is cheapest."""
+    """The repairs to try one after the other if nothing more is checked; empty when referring is
+    cheapest."""
 
     @property
     def next(self) -> Step | None:
@@ -71,6 +74,9 @@ class Plan:
 
 PLAUSIBLE = 0.25
 """Below this a leading fault is not worth proving for its own sake."""
+TIE_DIGITS = 6
+"""Savings that differ by less than a millionth of a euro are equal; ties go by the id of the
+check."""
 TELLS = 0.04
 """A check that moves the leading fault by less than this on average does not prove it."""
 PREVIEWS = 10
@@ -90,11 +96,12 @@ def plan(
     engine: EngineTable,
     available: Iterable[str],
 ) -> Plan:
-    """Return the checks in ``available`` ordered by expected saving, those with outcome previews first.
+    """Return the checks in ``available`` ordered by expected saving, those with outcome previews
+    first.
 
-    Saving = expected cost of repair now, less the cost of reaching and doing the check, less the outcome-weighted
-    expected cost after it; where that is small, one more check is looked ahead, within the budget of the engine's
-    table. A plausible dangerous fault goes before cost.
+    Saving = expected cost of repair now, less the cost of reaching and doing the check, less the
+    outcome-weighted expected cost after it; where that is small, one more check is looked ahead,
+    within the budget of the engine's table. A plausible dangerous fault goes before cost.
     """
     model = belief.model
     beam = beam_of(model, belief.now, engine.beam_mass, engine.beam_size)
@@ -111,40 +118,58 @@ def plan(
     base, repairs = float(after[0]), walked.repairs(0, actions, prices.refer)
     if not checks:
         return Plan((), base, repairs)
-    minutes = np.array([check.minutes + way.reach.minutes for check, way in zip(checks, ways, strict=True)])
+    minutes = np.array(
+        [check.minutes + way.reach.minutes for check, way in zip(checks, ways, strict=True)]
+    )
     cost = (minutes + engine.note_minutes) * prices.rate_per_min
     saving = base - cost - branches.mean(after[1:], len(checks))
     if saving.max() < engine.deep_below * base:
-        ahead = Ahead(model, beam, actions, checks, seen, outcomes, branches, state, reaching, prices, engine)
+        ahead = Ahead(
+            model, beam, actions, checks, seen, outcomes, branches, state, reaching, prices, engine
+        )
         saving, tried_first = two_steps(ahead, saving, repairs)
         base, saving = base - tried_first, saving - tried_first
     urgent = urgency(model, beam, branches, len(checks), engine)
     dangerous = int(np.argmax(urgent / cost)) if urgent.max() > 0 else -1
-    order = sorted(range(len(checks)), key=lambda c: (c != dangerous, -saving[c], c))
+    order = sorted(
+        range(len(checks)),
+        key=lambda c: (c != dangerous, -round(float(saving[c]), TIE_DIGITS), checks[c].id),
+    )
     proving = None
     if prices.prove_at > 0 and dangerous < 0 and saving[order[0]] <= engine.least_saving_eur:
-        live = np.array([engine.live_factor if check.who == "qualified" else 1.0 for check in checks])
+        live = np.array(
+            [engine.live_factor if check.who == "qualified" else 1.0 for check in checks]
+        )
         proving = _proving_first(model, beam, branches, cost * live, prices.prove_at)
         order = order if proving is None else [proving[0], *(c for c in order if c != proving[0])]
     shown = previews(belief, evidence, [checks[c] for c in order[:PREVIEWS]], engine.preview_sets)
-    figures = zip(minutes[order].tolist(), cost[order].tolist(), saving[order].tolist(), strict=True)
+    figures = zip(
+        minutes[order].tolist(), cost[order].tolist(), saving[order].tolist(), strict=True
+    )
     steps = []
     for n, (c, (taken, money, saves)) in enumerate(zip(order, figures, strict=True)):
         told, moved = shown[n] if n < PREVIEWS else ((), ())
         safety, proves = c == dangerous, proving[1] if proving and n == 0 else None
         worth_it = safety or saves > engine.least_saving_eur or proves is not None
-        steps.append(Step(checks[c], ways[c].reach, taken, money, saves, told, moved, safety, worth_it, proves))
+        steps.append(
+            Step(
+                checks[c], ways[c].reach, taken, money, saves, told, moved, safety, worth_it, proves
+            )
+        )
     return Plan(tuple(steps), base, repairs)
 
 
 def _proving_first(
     model: DiagnosisModel, beam: Beam, branches: Branches, cost: Floats, prove_at: float
 ) -> tuple[int, str] | None:
-    """Return the check that tells most per ``cost`` about a leading part not proved yet, and the fault; None if none does."""
+    """Return the check that tells most per ``cost`` about a leading part not proved yet, and the
+    fault; None if none does."""
     faults = beam.belief @ beam.members
     leading = int(np.argmax(faults))
     name, now = model.fault_ids[leading], float(faults[leading])
-    if not PLAUSIBLE < now < prove_at or any(r.do != "part" for r in model.machine.repairs_of(name)):
+    if not PLAUSIBLE < now < prove_at or any(
+        r.do != "part" for r in model.machine.repairs_of(name)
+    ):
         return None
     told = branches.mean(np.abs(branches.after @ beam.members[:, leading] - now), len(cost))
     best = int(np.argmax(told / cost))
@@ -154,7 +179,8 @@ def _proving_first(
 def previews(
     belief: Belief, evidence: Evidence, checks: list[Check], sets: int
 ) -> list[tuple[tuple[OutcomePreview, ...], tuple[str, ...]]]:
-    """Return, per check, every outcome with the ranking after it, and the faults it moves most; over ``sets`` sets."""
+    """Return, per check, every outcome with the ranking after it, and the faults it moves most;
+    over ``sets`` sets."""
     model = belief.model
     beam = beam_of(model, belief.now, ALL, sets)
     outcomes, owner = outcomes_of(model, checks)

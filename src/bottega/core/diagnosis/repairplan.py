@@ -1,6 +1,8 @@
-"""The expected cost of repair from many beliefs at once: repairs in greedy order, shared reaching, refer as the end.
+"""The expected cost of repair from many beliefs at once: repairs in greedy order, shared reaching,
+refer as the end.
 
-Source: Heckerman, Breese and Rommelse 1995 (greedy by probability per cost); Jensen et al. 2001 (shared costs).
+Source: Heckerman, Breese and Rommelse 1995 (greedy by probability per cost); Jensen et al. 2001
+(shared costs).
 """
 
 from collections.abc import Iterable, Sequence
@@ -11,18 +13,20 @@ from numpy.typing import NDArray
 
 from bottega.core.diagnosis.lookahead import Beam
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
-from bottega.core.job.state import MachineState, Reaching
 from bottega.core.library.tables import EngineTable
+from bottega.core.machine.reach import Reaching
+from bottega.core.machine.state import MachineState
 
 NOTHING_WRONG = "nothing_wrong"
 
 
 @dataclass(frozen=True)
 class Prices:
-    """What the shop charges itself: money per minute, what an unresolved end costs, how sure a part must be.
+    """What the shop charges itself: money per minute, what an unresolved end costs, how sure a part
+    must be.
 
-    ``rate_per_min`` and ``refer`` in the library's euro. ``prove_at`` is the probability above which a part may be
-    fitted; 0 stands for the school that swaps the cheap part.
+    ``rate_per_min`` and ``refer`` in the library's euro. ``prove_at`` is the probability above
+    which a part may be fitted; 0 stands for the school that swaps the cheap part.
     """
 
     rate_per_min: float
@@ -33,9 +37,11 @@ class Prices:
 
 @dataclass(frozen=True)
 class Actions:
-    """A machine's repairs as arrays, from its present state; A actions, the last "nothing wrong found", B bundles.
+    """A machine's repairs as arrays, from its present state; A actions, the last "nothing wrong
+    found", B bundles.
 
-    What reaching consists of is shared between actions: items wanted by the same actions make one bundle.
+    What reaching consists of is shared between actions: items wanted by the same actions make one
+    bundle.
     """
 
     ids: tuple[str, ...]
@@ -52,18 +58,24 @@ class Actions:
     wants: NDArray[np.bool_]
     """(A, B) which actions want which bundle."""
 
-    def left_after(self, stands: Sequence[tuple[Iterable[tuple[str, str]], MachineState]]) -> Floats:
-        """Return what each bundle still costs (len(stands), B) where some items are reached and the machine stands so.
+    def left_after(
+        self, stands: Sequence[tuple[Iterable[tuple[str, str]], MachineState]]
+    ) -> Floats:
+        """Return what each bundle still costs (len(stands), B) where some items are reached and the
+        machine stands so.
 
-        Plug and charge count as reached only where the machine stands unplugged: a check with the power on wants them
-        done again.
+        Plug and charge count as reached only where the machine stands unplugged: a check with the
+        power on wants them done again.
         """
         full = np.zeros(self.wants.shape[1])
         for bundle, money in self.items.values():
             full[bundle] += money
         left = np.tile(full, (len(stands), 1))
         for row, (reached, state) in enumerate(stands):
-            for item in [*(item for item in reached if item[0] not in ISOLATION), *_isolated(state)]:
+            for item in [
+                *(item for item in reached if item[0] not in ISOLATION),
+                *_isolated(state),
+            ]:
                 if item in self.items:
                     bundle, money = self.items[item]
                     left[row, bundle] -= money
@@ -82,8 +94,8 @@ def _isolated(state: MachineState) -> tuple[tuple[str, str], ...]:
 
 @dataclass(frozen=True)
 class Walk:
-    """Repairing from R beliefs in the greedy order, each array (R, A): the actions in order, the money spent up to
-    each, the belief solved by it, the belief left after it."""
+    """Repairing from R beliefs in the greedy order, each array (R, A): the actions in order, the
+    money spent up to each, the belief solved by it, the belief left after it."""
 
     order: Ints
     spent: Floats
@@ -91,23 +103,35 @@ class Walk:
     left: Floats
 
     def cost(self, refer: float) -> Floats:
-        """Return the expected cost of each belief when the walk may end by referring wherever that is cheapest, (R,)."""
+        """Return the expected cost of each belief when the walk may end by referring wherever that
+        is cheapest, (R,)."""
         return np.asarray(np.minimum(self._totals(refer).min(axis=1), refer))
 
     def repairs(self, row: int, actions: Actions, refer: float) -> tuple[str, ...]:
-        """Return the actions to try in order from one belief; empty when referring at once is cheapest."""
+        """Return the actions to try in order from one belief; empty when referring at once is
+        cheapest."""
         totals = self._totals(refer)[row]
         last = int(np.argmin(totals))
-        return tuple(actions.ids[a] for a in self.order[row, : last + 1]) if totals[last] < refer else ()
+        return (
+            tuple(actions.ids[a] for a in self.order[row, : last + 1])
+            if totals[last] < refer
+            else ()
+        )
 
     def _totals(self, refer: float) -> Floats:
         return np.cumsum(self.solved * self.spent, axis=1) + self.left * (self.spent + refer)
 
 
 def compile_actions(
-    model: DiagnosisModel, prices: Prices, engine: EngineTable, state: MachineState, reaching: Reaching, beam: Beam
+    model: DiagnosisModel,
+    prices: Prices,
+    engine: EngineTable,
+    state: MachineState,
+    reaching: Reaching,
+    beam: Beam,
 ) -> Actions:
-    """Return the repairs that end some fault of the beam as arrays, with what reaching them from ``state`` takes."""
+    """Return the repairs that end some fault of the beam as arrays, with what reaching them from
+    ``state`` takes."""
     table = model.repairs
     own = np.flatnonzero(table.covers[beam.members.any(axis=0)].any(axis=0))
     count = len(own) + 1
@@ -136,23 +160,25 @@ def compile_actions(
         covers=covers,
         choices=_choices(covers),
         items={
-            item: (bundles.index(tuple(places)), minutes[item] * prices.rate_per_min) for item, places in wanted.items()
+            item: (bundles.index(tuple(places)), minutes[item] * prices.rate_per_min)
+            for item, places in wanted.items()
         },
         wants=wants,
     )
 
 
 def walk(actions: Actions, beliefs: Floats, beam: Beam, left_cost: Floats) -> Walk:
-    """Return the repairs in the greedy order of probability per cost, verified one by one, for each of R beliefs.
+    """Return the repairs in the greedy order of probability per cost, verified one by one, for each
+    of R beliefs.
 
-    ``beliefs`` (R, N) over the sets of the beam, ``left_cost`` (R, B) what reaching still costs. A set is solved when
-    all its faults are covered.
+    ``beliefs`` (R, N) over the sets of the beam, ``left_cost`` (R, B) what reaching still costs. A
+    set is solved when all its faults are covered.
     """
     rows, count = len(beliefs), len(actions.cost)
     empty = (beam.sets[:, 0] < 0).astype(float)[:, None]
     chance = beliefs @ (np.hstack([beam.members, empty]) @ actions.covers).clip(max=1.0)
     cost = actions.cost + actions.wrong * (1 - chance)
-    order = np.argsort(-chance / (cost + left_cost @ actions.wants.T), axis=1)
+    order = np.argsort(-chance / (cost + left_cost @ actions.wants.T), axis=1, kind="stable")
     position = np.empty_like(order)
     np.put_along_axis(position, order, np.arange(count)[None], axis=1)
     added = np.take_along_axis(cost, order, axis=1)
@@ -161,7 +187,9 @@ def walk(actions: Actions, beliefs: Floats, beam: Beam, left_cost: Floats) -> Wa
         first = position[:, actions.wants[:, bundle]].min(axis=1)
         added[line, first] += left_cost[:, bundle]
     flat = (line[:, None] * count + _stops(position, actions.choices, beam.sets)).ravel()
-    solved = np.asarray(np.bincount(flat, beliefs.ravel(), rows * count), dtype=np.float64).reshape(rows, count)
+    solved = np.asarray(np.bincount(flat, beliefs.ravel(), rows * count), dtype=np.float64).reshape(
+        rows, count
+    )
     return Walk(order, np.cumsum(added, axis=1), solved, 1 - np.cumsum(solved, axis=1))
 
 

@@ -3,8 +3,9 @@
 from dataclasses import dataclass
 
 from bottega.core.diagnosis.plan import Plan, Step
-from bottega.core.job.state import MachineState, Reaching
 from bottega.core.library.machine_type import MachineType
+from bottega.core.machine.reach import Reaching
+from bottega.core.machine.state import MachineState
 
 MOST = 4
 """The most checks of a round; after them the ranking is another one anyway."""
@@ -12,7 +13,8 @@ MOST = 4
 
 @dataclass(frozen=True)
 class Round:
-    """Checks done one after the other in one state: the first is the next step. Minutes exclude reaching."""
+    """Checks done one after the other in one state: the first is the next step. Minutes exclude
+    reaching."""
 
     words: str
     checks: tuple[Step, ...]
@@ -28,10 +30,12 @@ def round_of(
     least_saving: float,
     first: Step | None = None,
 ) -> Round | None:
-    """Return the round that begins with ``first`` (the next step if none is given); None when nothing else belongs to it.
+    """Return the round that begins with ``first`` (the next step if none is given); None when
+    nothing else belongs to it.
 
-    A check belongs to it when it can be done where the first one leaves the machine, and would save more than its own
-    minutes cost once there. Questions to the customer can be asked in any state and make no round.
+    A check belongs to it when it can be done where the first one leaves the machine, and would save
+    more than its own minutes cost once there. Questions to the customer can be asked in any state
+    and make no round.
     """
     first = first or plan.next
     if first is None or first.check.who == "customer":

@@ -1,8 +1,11 @@
-"""Say it in a technician's words: chances, reasons for a step, the strongest word for or against a fault."""
+"""Say it in a technician's words: chances, reasons for a step, the strongest word for or against a
+fault."""
 
+from bottega.core.diagnosis.evidence import Finding
 from bottega.core.diagnosis.explain import WEAK_DB, Weight
 from bottega.core.diagnosis.plan import Step
-from bottega.core.library.machine_type import MachineType
+from bottega.core.job.words import lower_first
+from bottega.core.library.machine_type import Check, MachineType
 
 
 def chance_words(p: float) -> str:
@@ -30,7 +33,13 @@ def fault_title(machine: MachineType, fault: str) -> str:
 
 def suspicion(p: float) -> str:
     """Return the step of suspicion a drawing shows: none, faint, wide, narrow, cross, solid."""
-    for limit, name in ((0.85, "solid"), (0.5, "cross"), (0.2, "narrow"), (0.05, "wide"), (0.02, "faint")):
+    for limit, name in (
+        (0.85, "solid"),
+        (0.5, "cross"),
+        (0.2, "narrow"),
+        (0.05, "wide"),
+        (0.02, "faint"),
+    ):
         if p >= limit:
             return name
     return "none"
@@ -41,7 +50,10 @@ def step_reason(machine: MachineType, step: Step) -> str:
     if step.safety:
         return "Safety first: a dangerous fault is plausible, and this tells."
     if step.proves:
-        return f"The shop proves first: {fault_phrase(machine, step.proves)} is not proved yet, and this tells most about it."
+        return (
+            f"The shop proves first: {fault_phrase(machine, step.proves)} is not proved "
+            "yet, and this tells most about it."
+        )
     if len(step.parts_faults) >= 2:
         first, second = (fault_phrase(machine, fault) for fault in step.parts_faults[:2])
         return f"It parts {first} from {second}."
@@ -55,29 +67,35 @@ def fault_phrase(machine: MachineType, fault: str) -> str:
     return f"“{machine.component_of(fault).name}: {machine.faults[fault].name}”"
 
 
-def finding_words(machine: MachineType, source: str, answer: str) -> str:
-    """Return what was found, in words: the outcome's label, the phrase, the code."""
-    kind, _, rest = source.partition(":")
-    if kind == "says" and rest in machine.complaints:
-        says = machine.complaints[rest].record.says
-        return (
-            f"customer: {says[0].lower()}{says[1:]}"
-            if answer == "said"
-            else f"not mentioned: {says[0].lower()}{says[1:]}"
-        )
-    if kind == "code" and rest in machine.codes:
-        return f"code {rest}, {machine.codes[rest].record.name}" if answer == "stored" else f"no code {rest}"
-    if kind == "mark" and rest in machine.marks:
-        mark = machine.marks[rest].record
-        ages = {"live": "live", "old": "an old trail", "unsure": "live or old"}
-        return f"{mark.kind} at the {machine.components[mark.at].name}, {ages[answer]}"
-    if source == "panel":
-        return "the panel could not be read"
-    if kind == "run":
-        return f"run: {rest.replace('_', ' ')} {'well' if answer == 'well' else 'as before'}"
-    check = machine.checks.get(source)
-    outcome = check.outcome(answer) if check else None
-    return outcome.label if outcome else answer
+def finding_words(machine: MachineType, finding: Finding) -> str:
+    """Return what was found in a few words, as said inside a sentence."""
+    (kind, subject), answer = finding.source, finding.answer
+    match kind:
+        case "says" if subject in machine.complaints:
+            says = lower_first(machine.complaints[subject].record.says)
+            return f"customer: {says}" if answer == "said" else f"not mentioned: {says}"
+        case "code" if subject in machine.codes:
+            stored = f"code {subject}, {machine.codes[subject].record.name}"
+            return stored if answer == "stored" else f"no code {subject}"
+        case "mark" if subject in machine.marks:
+            mark = machine.marks[subject].record
+            return f"{mark.kind} at the {machine.components[mark.at].name}, {MARK_AGES[answer]}"
+        case "panel":
+            return "the panel could not be read"
+        case "run":
+            return f"run: {subject.replace('_', ' ')} {'well' if answer == 'well' else 'as before'}"
+        case _:
+            check = machine.checks.get(subject)
+            outcome = check.outcome(answer) if check else None
+            return outcome.label if outcome else answer
+
+
+MARK_AGES = {"live": "live", "old": "an old trail", "unsure": "live or old"}
+
+
+def check_of(machine: MachineType, finding: Finding) -> Check | None:
+    """Return the check a finding answers, or None for what was said, stored or marked."""
+    return machine.checks.get(finding.source.subject) if finding.source.kind == "check" else None
 
 
 SHORT = 10
@@ -89,6 +107,6 @@ def strongest(machine: MachineType, found: list[Weight]) -> str:
     best = max(found, key=lambda weight: weight.decibans, default=None)
     if best is None or best.decibans < WEAK_DB:
         return "by its frequency alone"
-    words = finding_words(machine, best.finding.source, best.finding.answer)
-    check = machine.checks.get(best.finding.source)
-    return f"{words} ({check.name[0].lower()}{check.name[1:]})" if check and len(words) <= SHORT else words
+    words = finding_words(machine, best.finding)
+    check = check_of(machine, best.finding)
+    return f"{words} ({lower_first(check.name)})" if check and len(words) <= SHORT else words

@@ -8,7 +8,8 @@ from bottega.core.library.consistency import telling_checks
 from bottega.core.library.machine_type import Check, MachineType
 
 FOLLOWS = 0.08
-"""A fault that another brings along with at least this chance is asked about once that other is found."""
+"""A fault that another brings along with at least this chance is asked about once that other is
+found."""
 TELLS = 0.5
 """A check tells a fault when its answers move this far from those of a sound machine."""
 WITHOUT_CURE = ("advise", "refer")
@@ -16,7 +17,8 @@ WITHOUT_CURE = ("advise", "refer")
 
 @dataclass(frozen=True)
 class Linked:
-    """A fault tied to one that was put right: what may have caused it, or what it may have caused."""
+    """A fault tied to one that was put right: what may have caused it, or what it may have
+    caused."""
 
     fault: str
     of: str
@@ -29,12 +31,24 @@ class Linked:
 
 
 def linked(job: Job, machine: MachineType) -> list[Linked]:
-    """Return the causes and consequences of every fault put right that were not put right with it, causes first."""
-    ended = {f for r in job.repairs if r.repair in machine.repairs for f, _ in machine.repairs[r.repair].covers}
+    """Return the causes and consequences of every fault put right that were not put right with it,
+    causes first."""
+    ended = {
+        f
+        for r in job.repairs
+        if r.repair in machine.repairs
+        for f, _ in machine.repairs[r.repair].covers
+    }
     found: dict[str, Linked] = {}
     for fault in (f for f in machine.faults if f in ended and spoken_for(job, machine, f)):
-        causes = [name for name, record in machine.faults.items() if record.causes.get(fault, 0) >= FOLLOWS]
-        results = [name for name, chance in machine.faults[fault].causes.items() if chance >= FOLLOWS]
+        causes = [
+            name
+            for name, record in machine.faults.items()
+            if record.causes.get(fault, 0) >= FOLLOWS
+        ]
+        results = [
+            name for name, chance in machine.faults[fault].causes.items() if chance >= FOLLOWS
+        ]
         for side, names in (("cause", causes), ("consequence", results)):
             for name in (n for n in names if n not in ended):
                 found.setdefault(name, _link(job, machine, name, fault, side))  # type: ignore[arg-type]
@@ -46,22 +60,30 @@ def whys(job: Job, machine: MachineType) -> list[tuple[str, str]]:
     asked = []
     for repaired in job.repairs:
         repair = machine.repairs.get(repaired.repair)
-        likely = [machine.faults[f] for f, _ in repair.covers if spoken_for(job, machine, f)] if repair else []
+        likely = (
+            [machine.faults[f] for f, _ in repair.covers if spoken_for(job, machine, f)]
+            if repair
+            else []
+        )
         asked += [(fault.id, fault.ask_why) for fault in likely if fault.ask_why]
     return list(dict.fromkeys(asked))
 
 
 def unexplained(job: Job, machine: MachineType) -> list[str]:
-    """Return the repairs that put right something no check ever showed, in the order they were made."""
+    """Return the repairs that put right something no check ever showed, in the order they were
+    made."""
     made = [machine.repairs[r.repair] for r in job.repairs if r.repair in machine.repairs]
     blind = [
-        r.id for r in made if r.do not in WITHOUT_CURE and not any(spoken_for(job, machine, f) for f, _ in r.covers)
+        r.id
+        for r in made
+        if r.do not in WITHOUT_CURE and not any(spoken_for(job, machine, f) for f, _ in r.covers)
     ]
     return list(dict.fromkeys(blind))
 
 
 def spoken_for(job: Job, machine: MachineType, fault: str) -> bool:
-    """Return whether some check or mark found an effect of this fault in the state the fault brings."""
+    """Return whether some check or mark found an effect of this fault in the state the fault
+    brings."""
     brought = machine.faults[fault].effects
     for _, body in job.checked():
         check = machine.checks.get(body.check)
@@ -74,7 +96,9 @@ def spoken_for(job: Job, machine: MachineType, fault: str) -> bool:
     return False
 
 
-def _link(job: Job, machine: MachineType, name: str, of: str, side: Literal["cause", "consequence"]) -> Linked:
+def _link(
+    job: Job, machine: MachineType, name: str, of: str, side: Literal["cause", "consequence"]
+) -> Linked:
     telling = _own_checks(machine, name)
     answers = _answers(job, telling)
     bad = any(chances[0] < max(chances) for chances in answers)
@@ -85,8 +109,13 @@ def _link(job: Job, machine: MachineType, name: str, of: str, side: Literal["cau
 
 def _own_checks(machine: MachineType, fault: str) -> list[Check]:
     """Return the checks that tell a fault by the effect it shares with the fewest other faults."""
-    telling = [machine.checks[check] for check, moved in telling_checks(machine, fault) if moved >= TELLS]
-    shared = {c.effect: sum(c.effect in other.effects for other in machine.faults.values()) for c in telling}
+    telling = [
+        machine.checks[check] for check, moved in telling_checks(machine, fault) if moved >= TELLS
+    ]
+    shared = {
+        c.effect: sum(c.effect in other.effects for other in machine.faults.values())
+        for c in telling
+    }
     fewest = min(shared.values(), default=0)
     return [check for check in telling if shared[check.effect] == fewest]
 

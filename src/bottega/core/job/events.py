@@ -1,20 +1,31 @@
-"""The events of a job. The log of them is the job; nothing is edited, an event is withdrawn by another event."""
+"""The events of a job. The log of them is the job; nothing is edited, an event is withdrawn by
+another event."""
 
-from datetime import date
+from datetime import UTC, date, datetime
 from typing import Annotated, Literal
 
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 
-from bottega.core.library.records import Grade, Phase, Plate
+from bottega.core.library.records import Grade, Plate
+from bottega.core.library.vocabulary import Band, Phase, Power, ProofName, StateField, Taps, Water
 
 Text = Annotated[str, Field(max_length=2000)]
+"""Words of a person; chosen, a page of typing."""
 Id = Annotated[str, Field(min_length=1, max_length=80)]
+"""An id of the library; chosen, twice the longest."""
+Moment = Annotated[
+    AwareDatetime, Field(gt=datetime(1990, 1, 1, tzinfo=UTC), lt=datetime(2200, 1, 1, tzinfo=UTC))
+]
+"""A time something was noted at; outside these centuries a clock was wrong, and zones cannot be
+reckoned at the ends."""
+Day = Annotated[date, Field(gt=date(1990, 1, 1), lt=date(2200, 1, 1))]
+"""A day, within the same centuries."""
 
 
 class Body(BaseModel):
     """What happened. Frozen; unknown keys are refused."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
 
 class Opened(Body):
@@ -29,9 +40,9 @@ class Opened(Body):
     place: str = Field(min_length=1, max_length=120)
     customer: str = Field(default="", max_length=120)
     history: tuple[Text, ...] = ()
-    power: Literal["on", "off"] = "on"
-    taps: Literal["open", "shut"] = "open"
-    water: Literal["in", "out", "unknown"] = "unknown"
+    power: Power = "on"
+    taps: Taps = "open"
+    water: Water = "unknown"
     arrival: Text = ""
     odds: dict[Id, Annotated[float, Field(ge=0.05, le=20)]] = {}
     """By what the shop's own history multiplied the rates of faults when the job was opened."""
@@ -49,8 +60,10 @@ class StateChanged(Body):
     """The machine was brought into another state. A discharge carries its confirmation."""
 
     kind: Literal["state_changed"] = "state_changed"
-    what: Literal["power", "taps", "water", "charge", "drum", "posture"]
-    to: Literal["on", "off", "open", "shut", "in", "out", "none", "empty", "loaded", "upright", "tipped"]
+    what: StateField
+    to: Literal[
+        "on", "off", "open", "shut", "in", "out", "none", "empty", "loaded", "upright", "tipped"
+    ]
     measured_v: float | None = Field(default=None, ge=0, le=1000)
     waited_min: float | None = Field(default=None, ge=0, le=600)
 
@@ -92,13 +105,13 @@ class Reading(Body):
     amount: float | None
     """None when the meter shows overload (an open circuit)."""
     unit: str = Field(max_length=30)
-    verdict: Literal["short", "low", "in", "high", "open"]
+    verdict: Band
     borderline: bool = False
     low: float
     high: float
     source: str
     grade: Grade
-    weights: dict[str, float]
+    weights: dict[str, Annotated[float, Field(ge=0, le=1)]]
 
 
 class Checked(Body):
@@ -112,7 +125,8 @@ class Checked(Body):
 
 
 class Marked(Body):
-    """Something was seen or heard at a place: what, in which phase, and whether it is live or an old trail.
+    """Something was seen or heard at a place: what, in which phase, and whether it is live or an
+    old trail.
 
     ``x`` and ``y`` say where on the drawing, in its own units; without them it stands at the part.
     """
@@ -128,11 +142,12 @@ class Marked(Body):
 
 
 class SetAside(Body):
-    """A check cannot be done, or not now."""
+    """A check cannot be done, or not now. A missing tool takes every other check with that tool
+    along."""
 
     kind: Literal["set_aside"] = "set_aside"
     check: Id
-    why: Literal["cannot", "not_now"]
+    why: Literal["not_now", "tool_missing", "not_allowed", "no_access", "other"]
     reason: Text = ""
 
 
@@ -143,11 +158,14 @@ class QuoteLine(Body):
     amount: float
 
 
+Choice = Literal["repair", "refer", "replace", "nothing_wrong"]
+
+
 class Decided(Body):
     """What is to be done, with the quote as it stood."""
 
     kind: Literal["decided"] = "decided"
-    choice: Literal["repair", "refer", "replace", "nothing_wrong"]
+    choice: Choice
     repair: Id | None = None
     lines: tuple[QuoteLine, ...] = ()
     total: float = Field(default=0, ge=0)
@@ -170,15 +188,16 @@ class Recheck(Body):
     kind: Literal["recheck"] = "recheck"
     repair: Id
     why: Literal["temporary", "unexplained"]
-    on: date
+    on: Day
     note: Text = ""
 
 
 class Proved(Body):
-    """A proof of the repair: a run, a leak watch, a spin, a lock test, a calibration, an earth test."""
+    """A proof of the repair: a run, a leak watch, a spin, a lock test, a calibration, an earth
+    test."""
 
     kind: Literal["proved"] = "proved"
-    proof: Literal["run", "leak_watch", "spin", "lock_test", "calibration", "earth"]
+    proof: ProofName
     went: Literal["well", "badly"]
     note: Text = ""
 
@@ -191,11 +210,18 @@ class CauseClosed(Body):
     answer: Annotated[str, Field(min_length=1, max_length=2000)]
 
 
+DebtKind = Literal["back", "temporary", "cause", "follow", "recheck", "clear", "check", "proof"]
+"""What can be owed: something put back or undone, a cause or consequence looked into, a day to look
+again, the memory cleared, the telling check repeated, a proof by running."""
+
+
 class Waived(Body):
-    """Something owed is waived, with a written reason."""
+    """Something owed, or a station, is waived with a written reason. ``subject`` is its id within
+    its kind."""
 
     kind: Literal["waived"] = "waived"
-    what: Id
+    owed: DebtKind | Literal["station"]
+    subject: Id
     reason: Annotated[str, Field(min_length=3, max_length=2000)]
 
 
@@ -204,7 +230,7 @@ class Waiting(Body):
 
     kind: Literal["waiting"] = "waiting"
     on: Literal["nothing", "part", "customer", "clock"]
-    until: date | None = None
+    until: Day | None = None
     note: Text = ""
 
 
@@ -224,7 +250,8 @@ class Noted(Body):
 
 
 class Rebased(Body):
-    """From here on the job is diagnosed with another revision of its sheet, or with a sheet where it had none."""
+    """From here on the job is diagnosed with another revision of its sheet, or with a sheet where
+    it had none."""
 
     kind: Literal["rebased"] = "rebased"
     revision: str = Field(min_length=6, max_length=40)
@@ -279,6 +306,6 @@ class Event(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     id: Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{8,64}$")]
-    at: AwareDatetime
+    at: Moment
     author: str = Field(min_length=1, max_length=60)
     body: AnyBody

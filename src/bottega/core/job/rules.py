@@ -1,9 +1,10 @@
-"""What may happen next on a job. Each refusal says what was found, what was expected, and what to do."""
+"""What may happen next on a job, a rule a kind of event. Each refusal says what was found, what was
+expected, what to do."""
 
 from collections.abc import Mapping
 
 from bottega.core.job.events import (
-    AnyBody,
+    Body,
     CauseClosed,
     Checked,
     Complained,
@@ -23,72 +24,62 @@ from bottega.core.job.events import (
     Withdrawn,
 )
 from bottega.core.job.job import Job
-from bottega.core.job.proofs import owed
-from bottega.core.job.state import MachineState
+from bottega.core.job.proofs import OF_THE_MACHINE, owed
+from bottega.core.job.stations import WAIVABLE
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.records import Needs
+from bottega.core.library.vocabulary import NOT_CHOSEN, STATES
+from bottega.core.machine.state import MachineState
 
 
 class JobRefusal(ValueError):
-    """Something that may not happen on this job now. ``field`` names what is wrong, if one thing is."""
+    """Something that may not happen on this job now. ``field`` names what is wrong, if one thing
+    is."""
 
     def __init__(self, message: str, field: str = "") -> None:
         super().__init__(message)
         self.field = field
 
 
-ALLOWED = {
-    "power": ("on", "off"),
-    "taps": ("open", "shut"),
-    "water": ("in", "out"),
-    "charge": ("none",),
-    "drum": ("empty", "loaded"),
-    "posture": ("upright", "tipped"),
-}
+def anything(_job: Job, _machine: MachineType, _body: Body) -> None:
+    """Allow it at any time."""
 
 
-def allow(job: Job, machine: MachineType, body: AnyBody) -> None:
-    """Raise JobRefusal if this may not be the job's next event; return nothing if it may."""
-    if job.handed_over and not isinstance(body, Withdrawn):
-        raise JobRefusal("The job is handed over. Withdraw the hand-over to go on with it.")
-    match body:
-        case Opened():
-            raise JobRefusal("The job is open already; a job is opened once.")
-        case Complained():
-            _known("complaint", body.said, machine.complaints)
-        case StateChanged():
-            _state_change(job.state, machine, body)
-        case TookOff():
-            _take_off(job.state, machine, body.operation)
-        case PutBack():
-            _put_back(job.state, machine, body.operation)
-        case PanelRead():
-            _panel(machine, body)
-        case Checked():
-            _check(job, machine, body)
-        case Marked():
-            _known("part", (body.at,), machine.components)
-        case SetAside():
-            _known("check", (body.check,), machine.checks)
-        case Decided():
-            _decided(machine, body)
-        case Repaired():
-            _known("repair", (body.repair,), machine.repairs)
-            _ready(job.state, machine, machine.repairs[body.repair].needs, "The repair")
-        case Recheck():
-            _recheck(job, body)
-        case CauseClosed():
-            _known("fault", (body.fault,), machine.faults)
-        case Waived():
-            _waived(job, machine, body)
-        case Temporary() if body.undone and body.what not in job.temporary:
-            raise JobRefusal(f"'{body.what}' is not in place, so it cannot be undone.", "what")
-        case HandedOver():
-            _hand_over(job, machine)
-        case Withdrawn():
-            _withdrawn(job, body)
-        case _:
-            pass
+def opened(_job: Job, _machine: MachineType, _body: Opened) -> None:
+    """Refuse: a job is opened by its first event only."""
+    raise JobRefusal("The job is open already; a job is opened once.")
+
+
+def complained(_job: Job, machine: MachineType, body: Complained) -> None:
+    """Allow phrases of this machine."""
+    _known("complaint", body.said, machine.complaints)
+
+
+def marked(_job: Job, machine: MachineType, body: Marked) -> None:
+    """Allow a mark at a part of this machine."""
+    _known("part", (body.at,), machine.components)
+
+
+def set_aside(_job: Job, machine: MachineType, body: SetAside) -> None:
+    """Allow setting a check of this machine aside."""
+    _known("check", (body.check,), machine.checks)
+
+
+def repaired(job: Job, machine: MachineType, body: Repaired) -> None:
+    """Allow a repair of this machine once it can be reached."""
+    _known("repair", (body.repair,), machine.repairs)
+    _ready(job.state, machine, machine.repairs[body.repair].needs, "The repair")
+
+
+def cause_closed(_job: Job, machine: MachineType, body: CauseClosed) -> None:
+    """Allow an answer about a fault of this machine."""
+    _known("fault", (body.fault,), machine.faults)
+
+
+def temporary(job: Job, _machine: MachineType, body: Temporary) -> None:
+    """Allow making anything temporary, and undoing what is in place."""
+    if body.undone and body.what not in job.temporary:
+        raise JobRefusal(f"'{body.what}' is not in place, so it cannot be undone.", "what")
 
 
 def _known(kind: str, ids: tuple[str, ...], known: Mapping[str, object]) -> None:
@@ -97,19 +88,26 @@ def _known(kind: str, ids: tuple[str, ...], known: Mapping[str, object]) -> None
             raise JobRefusal(f"Found the {kind} '{name}', expected one of this machine's.", kind)
 
 
-def _state_change(state: MachineState, machine: MachineType, body: StateChanged) -> None:
-    if body.to not in ALLOWED[body.what]:
-        raise JobRefusal(f"Found {body.what} '{body.to}', expected {' or '.join(ALLOWED[body.what])}.", "to")
+def state_changed(job: Job, machine: MachineType, body: StateChanged) -> None:
+    """Allow a change into another state that harms nobody: water out before tipping, upright before
+    plugging in."""
+    state = job.state
+    chosen = [value for value in STATES[body.what] if value not in NOT_CHOSEN]
+    if body.to not in chosen:
+        raise JobRefusal(f"Found {body.what} '{body.to}', expected {' or '.join(chosen)}.", "to")
     if getattr(state, body.what) == body.to:
         raise JobRefusal(f"The {body.what} is '{body.to}' already.", "to")
     if body.what == "power" and body.to == "on":
-        exposed = [op for op in state.off if machine.operations[op].needs.charge == "none"]
         if state.posture == "tipped":
-            raise JobRefusal("It is tipped back. Stand it upright before it is plugged in.", "power")
-        if "tub_out" in exposed or "tub_out" in state.off:
+            raise JobRefusal(
+                "It is tipped back. Stand it upright before it is plugged in.", "power"
+            )
+        if "tub_out" in state.off:
             raise JobRefusal("The tub is out. Put it back before it is plugged in.", "power")
     if body.what == "posture" and body.to == "tipped" and state.water != "out":
-        raise JobRefusal("There may be water in the tub. Let it out before you tip the machine.", "posture")
+        raise JobRefusal(
+            "There may be water in the tub. Let it out before you tip the machine.", "posture"
+        )
     if body.what == "charge":
         _discharge(state, machine, body)
 
@@ -122,22 +120,31 @@ def _discharge(state: MachineState, machine: MachineType, body: StateChanged) ->
         raise JobRefusal("Pull the plug before you let the charge go.", "power")
     if body.measured_v is None and body.waited_min is None:
         raise JobRefusal(
-            f"Say how you know: measured volts on {stored.where}, or the minutes waited (at least {stored.wait_minutes:g}).",
+            f"Say how you know: measured volts on {stored.where}, or the minutes waited (at "
+            f"least {stored.wait_minutes:g}).",
             "measured_v",
         )
     if body.measured_v is not None and body.measured_v > stored.safe_below_v:
         raise JobRefusal(
-            f"Measured {body.measured_v:g} V on {stored.where}, expected at most {stored.safe_below_v:g} V. Wait and measure again.",
+            f"Measured {body.measured_v:g} V on {stored.where}, expected at most "
+            f"{stored.safe_below_v:g} V. Wait and measure again.",
             "measured_v",
         )
-    if body.measured_v is None and body.waited_min is not None and body.waited_min < stored.wait_minutes:
+    if (
+        body.measured_v is None
+        and body.waited_min is not None
+        and body.waited_min < stored.wait_minutes
+    ):
         raise JobRefusal(
-            f"Waited {body.waited_min:g} min, expected at least {stored.wait_minutes:g} min, or a measured voltage.",
+            f"Waited {body.waited_min:g} min, expected at least {stored.wait_minutes:g} min, "
+            "or a measured voltage.",
             "waited_min",
         )
 
 
-def _take_off(state: MachineState, machine: MachineType, operation: str) -> None:
+def took_off(job: Job, machine: MachineType, body: TookOff) -> None:
+    """Allow an operation once what comes before it is done and the machine stands as it wants."""
+    state, operation = job.state, body.operation
     _known("operation", (operation,), machine.operations)
     if operation in state.off:
         raise JobRefusal(f"'{machine.operations[operation].name}' is done already.", "operation")
@@ -147,97 +154,133 @@ def _take_off(state: MachineState, machine: MachineType, operation: str) -> None
     _ready(state, machine, machine.operations[operation].needs, "This")
 
 
-def _put_back(state: MachineState, machine: MachineType, operation: str) -> None:
+def put_back(job: Job, machine: MachineType, body: PutBack) -> None:
+    """Allow undoing an operation that nothing off depends on."""
+    state, operation = job.state, body.operation
     if operation not in state.off:
         raise JobRefusal("It is not off, so it cannot go back.", "operation")
-    waiting = [o for o in state.off if operation in machine.operations[o].after]
+    waiting = [
+        o for o in state.off if o in machine.operations and operation in machine.operations[o].after
+    ]
     if waiting:
-        raise JobRefusal(f"First put back: {machine.operations[waiting[-1]].name.lower()}.", "operation")
-
-
-def _panel(machine: MachineType, body: PanelRead) -> None:
-    _known("code", body.codes, machine.codes)
-    if body.result == "codes" and not body.codes:
-        raise JobRefusal("No code was entered. Choose 'none stored' if the memory is empty.", "codes")
-    if body.result != "codes" and body.codes:
         raise JobRefusal(
-            "Codes were entered together with 'none stored' or 'could not read'; expected one of them.", "result"
+            f"First put back: {machine.operations[waiting[-1]].name.lower()}.", "operation"
         )
 
 
-def _check(job: Job, machine: MachineType, body: Checked) -> None:
+def panel_read(_job: Job, machine: MachineType, body: PanelRead) -> None:
+    """Allow codes of this machine, or none; not both."""
+    _known("code", body.codes, machine.codes)
+    if body.result == "codes" and not body.codes:
+        raise JobRefusal(
+            "No code was entered. Choose 'none stored' if the memory is empty.", "codes"
+        )
+    if body.result != "codes" and body.codes:
+        raise JobRefusal(
+            "Codes were entered together with 'none stored' or 'could not read'; expected "
+            "one of them.",
+            "result",
+        )
+
+
+def checked(job: Job, machine: MachineType, body: Checked) -> None:
+    """Allow a check of this machine once it can be reached; a measurement brings its reading."""
     _known("check", (body.check,), machine.checks)
     check = machine.checks[body.check]
     if check.outcome(body.outcome) is None:
         expected = ", ".join(outcome.id for outcome in check.outcomes)
         raise JobRefusal(
-            f"Found the outcome '{body.outcome}' for '{check.name}', expected one of {expected}.", "outcome"
+            f"Found the outcome '{body.outcome}' for '{check.name}', expected one of {expected}.",
+            "outcome",
         )
-    if check.measure is not None and check.who != "customer" and body.reading is None and not body.note:
-        raise JobRefusal(f"'{check.name}' is a measurement: type the reading with its unit.", "reading")
+    if (
+        check.measure is not None
+        and check.who != "customer"
+        and body.reading is None
+        and not body.note
+    ):
+        raise JobRefusal(
+            f"'{check.name}' is a measurement: type the reading with its unit.", "reading"
+        )
     _ready(job.state, machine, check.needs, f"'{check.name}'")
 
 
 def _ready(state: MachineState, machine: MachineType, needs: Needs, what: str) -> None:
     lacking = state.lacks(needs)
     if lacking:
-        words = [machine.operations[to].name.lower() if field == "off" else f"{field} {to}" for field, to in lacking]
+        words = [
+            machine.operations[to].name.lower() if field == "off" else f"{field} {to}"
+            for field, to in lacking
+        ]
         raise JobRefusal(f"{what} is not open yet. It needs: {', '.join(words)}.", "state")
 
 
-def _recheck(job: Job, body: Recheck) -> None:
+def recheck(job: Job, _machine: MachineType, body: Recheck) -> None:
+    """Allow a day after today for a repair that was made."""
     made = [repaired.repair for repaired in job.repairs]
     if body.repair not in made:
         expected = " or ".join(made) or "a repair that is noted first"
         raise JobRefusal(f"Found the repair '{body.repair}', expected {expected}.", "repair")
     done = max(entry.event.at for entry in job.live).date()
     if body.on <= done:
-        raise JobRefusal(f"Found the day {body.on:%d %b %Y}, expected one after {done:%d %b %Y}.", "on")
+        raise JobRefusal(
+            f"Found the day {body.on:%d %b %Y}, expected one after {done:%d %b %Y}.", "on"
+        )
 
 
-def _decided(machine: MachineType, body: Decided) -> None:
+def decided(_job: Job, machine: MachineType, body: Decided) -> None:
+    """Allow a choice; a repair is named."""
     if body.choice == "repair" and body.repair is None:
         raise JobRefusal("Choose which repair.", "repair")
     if body.repair is not None:
         _known("repair", (body.repair,), machine.repairs)
 
 
-def _waived(job: Job, machine: MachineType, body: Waived) -> None:
-    known = {debt.id for debt in owed(job, machine)} | {
-        "call",
-        "safe",
-        "panel",
-        "prove",
-        "decide",
-        "open",
-        "fit",
-        "close",
-    }
-    if body.what.startswith(("back:", "temporary:")):
-        raise JobRefusal("What is off goes back and what is temporary is undone; that cannot be waived.", "what")
-    if body.what not in known:
-        raise JobRefusal(f"Found '{body.what}', expected something that is owed on this job.", "what")
+def waived(job: Job, machine: MachineType, body: Waived) -> None:
+    """Allow waiving what is owed, or a station that can be passed over; not what only the machine
+    can settle."""
+    if body.owed in OF_THE_MACHINE:
+        raise JobRefusal(
+            "What is off goes back and what is temporary is undone; that cannot be waived.",
+            "subject",
+        )
+    if body.owed == "station":
+        known = body.subject in WAIVABLE
+    else:
+        known = (body.owed, body.subject) in {debt.debt for debt in owed(job, machine)}
+    if not known:
+        raise JobRefusal(
+            f"Found {body.owed} '{body.subject}', expected something that is owed on this job.",
+            "subject",
+        )
 
 
-def _hand_over(job: Job, machine: MachineType) -> None:
+def handed_over(job: Job, machine: MachineType, _body: HandedOver) -> None:
+    """Allow handing over once something is decided and nothing is owed any more."""
     if job.decided is None:
         raise JobRefusal("Nothing is decided yet. Decide, then hand over.", "decide")
     if job.decided.choice == "repair" and not job.repairs:
-        raise JobRefusal("A repair was decided and none is noted. Fit it, or decide otherwise.", "fit")
+        raise JobRefusal(
+            "A repair was decided and none is noted. Fit it, or decide otherwise.", "fit"
+        )
     if job.state.posture != "upright":
         raise JobRefusal("It is still tipped back. Stand it upright.", "posture")
     open_debts = [debt for debt in owed(job, machine) if not debt.settled]
     if open_debts:
         raise JobRefusal(
-            f"{len(open_debts)} still owed, first: {open_debts[0].name.lower()}. Do it, or waive it with a reason.",
+            f"{len(open_debts)} still owed, first: {open_debts[0].name.lower()}. Do it, or "
+            "waive it with a reason.",
             "owed",
         )
 
 
-def _withdrawn(job: Job, body: Withdrawn) -> None:
+def withdrawn(job: Job, _machine: MachineType, body: Withdrawn) -> None:
+    """Allow withdrawing any event of the job that counts, but its opening."""
     target = next((event for event in job.events if event.id == body.event), None)
     if target is None:
-        raise JobRefusal("Found an event that is not on this job, expected one of its own.", "event")
+        raise JobRefusal(
+            "Found an event that is not on this job, expected one of its own.", "event"
+        )
     if isinstance(target.body, Opened):
         raise JobRefusal("The opening of the job cannot be withdrawn.", "event")
     if any(entry.withdrawn for entry in job.entries if entry.event.id == body.event):

@@ -8,7 +8,8 @@ class ChanceError(ValueError):
 
 
 def chance(value: float | str, words: Mapping[str, float]) -> float:
-    """Return a chance in 0..1 from a number or a likelihood word. Raises ChanceError for an unknown word."""
+    """Return a chance in 0..1 from a number or a likelihood word. Raises ChanceError for an unknown
+    word."""
     if isinstance(value, str):
         if value not in words:
             raise ChanceError(f"found the word '{value}', expected one of {', '.join(words)}")
@@ -19,10 +20,11 @@ def chance(value: float | str, words: Mapping[str, float]) -> float:
 def over_states(
     spec: Mapping[str, float | str] | str | float, states: Sequence[str], words: Mapping[str, float]
 ) -> tuple[float, ...]:
-    """Return a distribution over ``states``, in order. What is missing to one belongs to the first, normal state.
+    """Return a distribution over ``states``, in order. What is missing to one belongs to the first,
+    normal state.
 
-    ``spec`` is a mapping of states to chances, the name of one state (which then holds always), or one number that is
-    spread evenly over the states that are not normal. Raises ChanceError.
+    ``spec`` is a mapping of states to chances, the name of one state (which then holds always), or
+    one number that is spread evenly over the states that are not normal. Raises ChanceError.
     """
     if isinstance(spec, (int, float)):
         share = float(spec) / (len(states) - 1)
@@ -39,20 +41,28 @@ def over_states(
 
 
 def per_state(
-    spec: Mapping[str, float | str], states: Sequence[str], words: Mapping[str, float], otherwise: float
+    spec: Mapping[str, float | str],
+    states: Sequence[str],
+    words: Mapping[str, float],
+    otherwise: float,
 ) -> tuple[float, ...]:
-    """Return P(reported | state) for each state; states not named get ``otherwise``. Raises ChanceError."""
+    """Return P(reported | state) for each state; states not named get ``otherwise``. Raises
+    ChanceError."""
     for state in spec:
         if state not in states:
             raise ChanceError(f"found the state '{state}', expected one of {', '.join(states)}")
     return tuple(chance(spec[state], words) if state in spec else otherwise for state in states)
 
 
-def outcome_table(reported: Sequence[int], n_states: int, reliability: float) -> list[tuple[float, ...]]:
-    """Return P(outcome | state) as one row per outcome, from the state each outcome reports and one reliability.
+def outcome_table(
+    reported: Sequence[int], n_states: int, reliability: float
+) -> list[tuple[float, ...]]:
+    """Return P(outcome | state) as one row per outcome, from the state each outcome reports and one
+    reliability.
 
-    ``reported[o]`` is the index of the state outcome o reports. A state that no outcome reports reads as its nearest
-    reported one (the more normal of two). What reliability leaves spreads over the other outcomes, near ones first.
+    ``reported[o]`` is the index of the state outcome o reports. A state that no outcome reports
+    reads as its nearest reported one (the more normal of two). What reliability leaves spreads over
+    the other outcomes, near ones first.
     """
     table = [[0.0] * n_states for _ in reported]
     for state in range(n_states):

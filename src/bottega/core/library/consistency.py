@@ -1,7 +1,9 @@
-"""Check a library that loads: what is never read, never caused, never found, never told apart, out of reach or in a circle."""
+"""Check a library that loads: what is never read, never caused, never found, never told apart, out
+of reach or in a circle."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from graphlib import CycleError, TopologicalSorter
 from itertools import combinations
 
 import numpy as np
@@ -9,6 +11,7 @@ from numpy.typing import NDArray
 
 from bottega.core.library.errors import Problem
 from bottega.core.library.machine_type import MachineType
+from bottega.core.library.references import check_references, placed, unknown
 from bottega.core.library.shelf import Shelf
 
 TOLD_APART = 0.3
@@ -18,7 +21,8 @@ TOOLS_BY_HAND = {"clip", "cap", "pin", "union nut", "spring clip"}
 
 @dataclass(frozen=True)
 class Pair:
-    """Two faults of one machine that no check tells apart; ``together`` when one repair ends both."""
+    """Two faults of one machine that no check tells apart; ``together`` when one repair ends
+    both."""
 
     archetype: str
     first: str
@@ -27,30 +31,40 @@ class Pair:
 
 
 def check_library(shelf: Shelf) -> list[Problem]:
-    """Return every problem of a library that loads, with file and line; an empty list when it is whole."""
-    found: list[Problem] = []
+    """Return every problem of a library that loads, with file and line; an empty list when it is
+    whole."""
+    found = check_references(shelf)
     for archetype in shelf.archetypes:
-        machine = shelf.machine(archetype)
-        for key, message, expected in _of_machine(machine):
-            found.append(_placed(shelf, archetype, key, message, expected))
+        found += check_machine(shelf, archetype)
     for sheet, record in shelf.sheets.items():
-        machine = shelf.machine(record.archetype, sheet)
-        for key, message, expected in _of_sheet(machine):
-            found.append(_placed(shelf, sheet, key, message, expected))
+        found += check_machine(shelf, record.archetype, sheet)
     for name, assembly in shelf.assemblies.items():
         owners = [m for m in shelf.machines() if name in shelf.archetypes[m.archetype].assemblies]
         for mark, mark_record in assembly.marks.items():
             if not any(mark in machine.marks for machine in owners):
+                shows = f"a mark at '{mark_record.at}' that shows nothing"
                 expected = "a component and an effect of one machine"
-                found.append(
-                    _placed(shelf, name, f"marks.{mark}", f"a mark at '{mark_record.at}' that shows nothing", expected)
-                )
+                found.append(placed(shelf, name, f"marks.{mark}", shows, expected))
         for effect in assembly.effects:
             if not any(effect in machine.effects for machine in owners):
+                caused = "a fault that touches it"
                 found.append(
-                    _placed(shelf, name, f"effects.{effect}", "an effect nothing causes", "a fault that touches it")
+                    placed(shelf, name, f"effects.{effect}", "an effect nothing causes", caused)
                 )
     return list(dict.fromkeys(found))
+
+
+def check_machine(shelf: Shelf, archetype: str, sheet: str | None = None) -> list[Problem]:
+    """Return every problem of one machine type: of its archetype, and of its sheet when one is
+    named."""
+    machine = shelf.machine(archetype, sheet)
+    home = sheet or archetype
+    found = [placed(shelf, home, *problem) for problem in _of_machine(machine)]
+    if sheet is not None:
+        found += [placed(shelf, home, *problem) for problem in _of_sheet(shelf, machine)]
+        known = set(check_machine(shelf, archetype)) if found else set()
+        found = [problem for problem in found if problem not in known]
+    return found
 
 
 def inseparable(machine: MachineType) -> list[Pair]:
@@ -61,25 +75,34 @@ def inseparable(machine: MachineType) -> list[Pair]:
     for i, j in combinations(range(len(names)), 2):
         if np.abs(answers[i] - answers[j]).max() < TOLD_APART:
             first, second = names[i], names[j]
-            together = any(r.ends(first) > 0 and r.ends(second) > 0 for r in machine.repairs.values())
+            together = any(
+                r.ends(first) > 0 and r.ends(second) > 0 for r in machine.repairs.values()
+            )
             pairs.append(Pair(machine.archetype, first, second, together))
     return pairs
 
 
 def telling_checks(machine: MachineType, fault: str) -> list[tuple[str, float]]:
-    """Return the checks that tell a fault, each with how far its answers move from those of a sound machine (0..1)."""
+    """Return the checks that tell a fault, each with how far its answers move from those of a sound
+    machine (0..1)."""
     touched = machine.faults[fault].effects
     told = []
     for check in machine.checks.values():
         if check.effect in touched:
             sound = np.array(machine.effects[check.effect].background)
             rows = np.array([outcome.chances for outcome in check.outcomes])
-            told.append((check.id, float(np.abs(rows @ np.array(touched[check.effect]) - rows @ sound).max())))
+            told.append(
+                (
+                    check.id,
+                    float(np.abs(rows @ np.array(touched[check.effect]) - rows @ sound).max()),
+                )
+            )
     return sorted(told, key=lambda item: -item[1])
 
 
 def could_be(machine: MachineType, check_id: str, outcome_id: str) -> list[tuple[str, float]]:
-    """Return the faults an observation could come from: P(outcome | fault) for those above twice the sound machine's."""
+    """Return the faults an observation could come from: P(outcome | fault) for those above twice
+    the sound machine's."""
     check = machine.checks[check_id]
     outcome = check.outcome(outcome_id)
     if outcome is None:
@@ -116,7 +139,10 @@ def stats(shelf: Shelf) -> dict[str, dict[str, int]]:
         }
     kinds = next(iter(per.values()), {})
     total = {kind: len(set().union(*(counts[kind] for counts in per.values()))) for kind in kinds}
-    return {"total": total, **{name: {kind: len(ids) for kind, ids in counts.items()} for name, counts in per.items()}}
+    return {
+        "total": total,
+        **{name: {kind: len(ids) for kind, ids in counts.items()} for name, counts in per.items()},
+    }
 
 
 def _answers(machine: MachineType, check_id: str, names: list[str]) -> NDArray[np.float64]:
@@ -131,23 +157,40 @@ def _of_machine(machine: MachineType) -> Iterator[tuple[str, str, str]]:
     read = {check.effect for check in machine.checks.values()}
     for fault in machine.faults.values():
         if not read & set(fault.effects):
-            yield f"faults.{fault.id}", "a fault no check finds", "a check that reads one of its effects"
+            yield (
+                f"faults.{fault.id}",
+                "a fault no check finds",
+                "a check that reads one of its effects",
+            )
         if not machine.repairs_of(fault.id):
             yield f"faults.{fault.id}", "a fault no repair ends", "a repair"
         if fault.component not in machine.components:
             yield f"faults.{fault.id}.component", f"'{fault.component}'", "the id of a component"
     for effect in machine.effects.values():
-        told = [outcome for check in machine.checks.values() if check.effect == effect.id for outcome in check.outcomes]
+        told = [
+            outcome
+            for check in machine.checks.values()
+            if check.effect == effect.id
+            for outcome in check.outcomes
+        ]
         for k, state in enumerate(effect.states[1:], start=1):
             if told and not any(outcome.chances[k] == max(outcome.chances) for outcome in told):
-                yield f"effects.{effect.id}.states", f"the state '{state}' that no outcome reports", "an outcome for it"
+                yield (
+                    f"effects.{effect.id}.states",
+                    f"the state '{state}' that no outcome reports",
+                    "an outcome for it",
+                )
     for component in machine.components:
         if component not in machine.places:
             yield f"places.{component}", "a component without a place in the drawing", "x and y"
     yield from _operations(machine)
     for pair in inseparable(machine):
         if not pair.together:
-            yield f"faults.{pair.first}", f"not told apart from '{pair.second}'", "a check that tells them apart"
+            yield (
+                f"faults.{pair.first}",
+                f"not told apart from '{pair.second}'",
+                "a check that tells them apart",
+            )
 
 
 def _operations(machine: MachineType) -> Iterator[tuple[str, str, str]]:
@@ -156,28 +199,30 @@ def _operations(machine: MachineType) -> Iterator[tuple[str, str, str]]:
     wanted |= {op for record in machine.operations.values() for op in record.after}
     for name in sorted(wanted - set(machine.operations)):
         yield f"operations.{name}", f"the unknown operation '{name}'", "one of the archetype's"
+    for name in _circle(machine):
+        expected = "one that does not wait for itself"
+        yield f"operations.{name}.after", "an operation in a circle", expected
     for name, record in machine.operations.items():
-        if _in_circle(machine, name):
-            yield f"operations.{name}.after", "an operation in a circle", "one that does not wait for itself"
         for fastener in record.fasteners:
             if record.tool == "none" and fastener.kind not in TOOLS_BY_HAND:
-                yield f"operations.{name}.tool", f"a {fastener.kind} without a tool", "the tool that undoes it"
+                found = f"a {fastener.kind} without a tool"
+                yield f"operations.{name}.tool", found, "the tool that undoes it"
 
 
-def _in_circle(machine: MachineType, start: str) -> bool:
-    seen: set[str] = set()
-    ahead = list(machine.operations[start].after)
-    while ahead:
-        name = ahead.pop()
-        if name == start:
-            return True
-        if name not in seen and name in machine.operations:
-            seen.add(name)
-            ahead += machine.operations[name].after
-    return False
+def _circle(machine: MachineType) -> list[str]:
+    """Return the operations of a circle, each waiting for the next, or none."""
+    order = TopologicalSorter({name: op.after for name, op in machine.operations.items()})
+    try:
+        order.prepare()
+    except CycleError as error:
+        circle: list[str] = error.args[1]
+        return list(dict.fromkeys(circle))
+    return []
 
 
-def _of_sheet(machine: MachineType) -> Iterator[tuple[str, str, str]]:
+def _of_sheet(shelf: Shelf, machine: MachineType) -> Iterator[tuple[str, str, str]]:
+    record = shelf.sheets[machine.sheet or ""]
+    yield from unknown("weights", record.weights, machine.faults, "a fault of this machine")
     used = {check.measure.value for check in machine.checks.values() if check.measure}
     for name in machine.values:
         if name not in used:
@@ -192,17 +237,8 @@ def _of_sheet(machine: MachineType) -> Iterator[tuple[str, str, str]]:
             yield f"codes.{code.id}", f"shown like '{shown[key]}'", "a showing of its own"
         shown[key] = code.id
         if not any(check.effect == code.effect for check in machine.checks.values()):
-            yield f"codes.{code.id}.reads", "a code that leads to no check", "an effect some check reads"
-
-
-def _placed(shelf: Shelf, home: str, key: str, found: str, expected: str) -> Problem:
-    """Return the problem with the file and line of the record it speaks of, in whatever layer that stands."""
-    section, _, rest = key.partition(".")
-    record = rest.partition(".")[0]
-    layers = [home, *shelf.archetypes[home].assemblies] if home in shelf.archetypes else [home]
-    for layer in layers:
-        source = shelf.sources[layer]
-        inside = source.data.get(section)
-        if isinstance(inside, dict) and record in inside:
-            return Problem(source.file, source.line_of(tuple(key.split("."))), key, found, expected)
-    return Problem(shelf.sources[home].file, 0, key, found, expected)
+            yield (
+                f"codes.{code.id}.reads",
+                "a code that leads to no check",
+                "an effect some check reads",
+            )

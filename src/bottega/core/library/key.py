@@ -1,4 +1,5 @@
-"""Which archetype is it? Tell-tale traits narrow it by probability; the most telling trait is asked next."""
+"""Which archetype is it? Tell-tale traits narrow it by probability; the most telling trait is asked
+next."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
@@ -22,7 +23,8 @@ class Question:
 
 @dataclass(frozen=True)
 class Narrowed:
-    """The archetypes by probability (summing to one), and the traits still worth looking for, best first."""
+    """The archetypes by probability (summing to one), and the traits still worth looking for, best
+    first."""
 
     archetypes: tuple[tuple[str, float], ...]
     questions: tuple[Question, ...]
@@ -38,15 +40,19 @@ class UnknownTrait(ValueError):
 
 
 def narrow(shelf: Shelf, seen: Mapping[str, bool]) -> Narrowed:
-    """Return what the machine may be after the traits seen (True) or found missing (False). Raises UnknownTrait.
+    """Return what the machine may be after the traits seen (True) or found missing (False). Raises
+    UnknownTrait.
 
-    All archetypes are equally likely to begin with; a trait is mistaken with the chance of a slip given in the table.
-    Questions are ordered by expected information (Shannon 1948) per minute of looking.
+    All archetypes are equally likely to begin with; a trait is mistaken with the chance of a slip
+    given in the table. Questions are ordered by expected information (Shannon 1948) per minute of
+    looking.
     """
     table = shelf.tables.traits
     for trait in seen:
         if trait not in table.traits:
-            raise UnknownTrait(f"found the trait '{trait}', expected one of {', '.join(table.traits)}")
+            raise UnknownTrait(
+                f"found the trait '{trait}', expected one of {', '.join(table.traits)}"
+            )
     weight = dict.fromkeys(shelf.archetypes, 1.0)
     for trait, present in seen.items():
         for name in weight:
@@ -74,7 +80,9 @@ def _seen_chance(shelf: Shelf, archetype: str, trait: str) -> float:
 def _told(shelf: Shelf, belief: Mapping[str, float], trait: str) -> float:
     """Return the expected information in bits of looking for a trait."""
     p = sum(share * _seen_chance(shelf, name, trait) for name, share in belief.items())
-    given = sum(share * _entropy(_seen_chance(shelf, name, trait)) for name, share in belief.items())
+    given = sum(
+        share * _entropy(_seen_chance(shelf, name, trait)) for name, share in belief.items()
+    )
     return _entropy(p) - given
 
 

@@ -1,4 +1,5 @@
-"""A machine type: what the library knows of one machine once assemblies, archetype and sheet are laid over each other."""
+"""A machine type: what the library knows of one machine once assemblies, archetype and sheet are
+laid over each other."""
 
 from dataclasses import dataclass
 
@@ -24,7 +25,8 @@ from bottega.core.library.records import (
 
 @dataclass(frozen=True)
 class Effect:
-    """Something true of the machine: ordered states, normal first, with the background chance of each (sums to 1)."""
+    """Something true of the machine: ordered states, normal first, with the background chance of
+    each (sums to 1)."""
 
     id: str
     name: str
@@ -34,7 +36,8 @@ class Effect:
 
 @dataclass(frozen=True)
 class RepairOption:
-    """One way to put a fault right, priced. ``covers`` lists the faults it ends, each with its success chance."""
+    """One way to put a fault right, priced. ``covers`` lists the faults it ends, each with its
+    success chance."""
 
     id: str
     do: str
@@ -46,13 +49,15 @@ class RepairOption:
     needs: Needs
 
     def ends(self, fault: str) -> float:
-        """Return the chance in 0..1 that this repair ends the fault; 0 for a fault it does not touch."""
+        """Return the chance in 0..1 that this repair ends the fault; 0 for a fault it does not
+        touch."""
         return dict(self.covers).get(fault, 0.0)
 
 
 @dataclass(frozen=True)
 class Fault:
-    """One way a component fails. ``rate`` per machine-year at the reference age; effects are full distributions."""
+    """One way a component fails. ``rate`` per machine-year at the reference age; effects are full
+    distributions."""
 
     id: str
     component: str
@@ -63,6 +68,11 @@ class Fault:
     causes: dict[str, float]
     severity: Severity
     ask_why: str | None
+
+    @property
+    def per_10_000(self) -> float:
+        """Return how often it comes in ten thousand machine-years."""
+        return round(self.rate * 10_000)
 
 
 @dataclass(frozen=True)
@@ -100,7 +110,8 @@ class Check:
 
 @dataclass(frozen=True)
 class Complaint:
-    """A customer's phrase. ``said[k]`` is P(said | state k); ``hard_to_miss`` the chance it would be mentioned."""
+    """A customer's phrase. ``said[k]`` is P(said | state k); ``hard_to_miss`` the chance it would
+    be mentioned."""
 
     id: str
     record: ComplaintRecord
@@ -120,7 +131,8 @@ class Code:
 
 @dataclass(frozen=True)
 class Mark:
-    """Something that can be seen or heard at a place: it shows state number ``shows`` of an effect of ``states`` states."""
+    """Something that can be seen or heard at a place: it shows state number ``shows`` of an effect
+    of ``states`` states."""
 
     id: str
     record: MarkRecord
@@ -131,7 +143,8 @@ class Mark:
 
 @dataclass(frozen=True, eq=False)
 class MachineType:
-    """All that is known of one kind of machine; compared by identity, since a shelf joins each only once. ``revision`` is a hash of the sources it was made from."""
+    """All that is known of one kind of machine; compared by identity, since a shelf joins each only
+    once. ``revision`` is a hash of the sources it was made from."""
 
     archetype: str
     sheet: str | None

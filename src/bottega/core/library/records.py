@@ -1,19 +1,33 @@
-"""The records of the machine library as a technician writes them in YAML; Pydantic validates and publishes the schema."""
+"""The records of the machine library as a technician writes them in YAML; Pydantic validates and
+publishes the schema."""
 
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from bottega.core.library.vocabulary import (
+    Band,
+    Drum,
+    Phase,
+    PhysicsName,
+    Posture,
+    Power,
+    ProofName,
+    Taps,
+)
+
 Word = str
-"""A named likelihood (always, usually, often, sometimes, rarely, hardly): defined once in tables/words.yaml."""
+"""A named likelihood (always, usually, often, sometimes, rarely, hardly): defined once in
+tables/words.yaml."""
 
 Chance = Annotated[float, Field(ge=0, le=1)] | Word
+Weight = Annotated[float, Field(gt=0, le=100_000)]
+"""How often a fault comes, per 10,000 machine-years."""
 Chances = dict[str, Chance]
 """Chances of the states of an effect that are not normal; what is missing to one is normal."""
 
 Ageing = Literal["early", "random", "wear"]
 Severity = Literal["nuisance", "stops", "damages", "dangerous"]
-Phase = Literal["power-up", "lock", "fill", "wash", "heat", "drain", "rinse", "spin", "dry", "unlock", "any"]
 Grade = Literal["sheet", "measured", "remembered", "guessed", "standard", "physics"]
 Who = Literal["customer", "anyone", "technician", "qualified"]
 
@@ -21,23 +35,24 @@ Who = Literal["customer", "anyone", "technician", "qualified"]
 class Record(BaseModel):
     """A frozen record that refuses unknown keys."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
 
 class Needs(Record):
     """The state of the machine that a step wants; what is not named does not matter."""
 
-    power: Literal["on", "off"] | None = None
-    taps: Literal["open", "shut"] | None = None
+    power: Power | None = None
+    taps: Taps | None = None
     water: Literal["in", "out"] | None = None
     charge: Literal["none"] | None = None
-    drum: Literal["empty", "loaded"] | None = None
-    posture: Literal["upright", "tipped"] | None = None
+    drum: Drum | None = None
+    posture: Posture | None = None
     off: tuple[str, ...] = ()
 
 
 class Part(Record):
-    """What is ordered for a component: price in the library's euro before tax, minutes to change it once reached."""
+    """What is ordered for a component: price in the library's euro before tax, minutes to change it
+    once reached."""
 
     name: str
     price_eur: float = Field(gt=0)
@@ -54,12 +69,13 @@ class Component(Record):
     connects: tuple[str, ...] = ()
     reach: Needs = Needs()
     part: Part | None = None
-    owes: tuple[str, ...] = ()
-    """Proofs owed once it has been disturbed: leak_watch, spin, lock_test, calibration, earth."""
+    owes: tuple[ProofName, ...] = ()
+    """Proofs owed once it has been disturbed."""
 
 
 class Repair(Record):
-    """One way to put a fault right. ``part`` is the component's part; the others are work without it."""
+    """One way to put a fault right. ``part`` is the component's part; the others are work without
+    it."""
 
     do: Literal["part", "clean", "reseat", "adjust", "remove", "advise", "refer"]
     of: str | None = None
@@ -75,7 +91,7 @@ class FaultRecord(Record):
 
     component: str
     name: str
-    weight: float = Field(gt=0)
+    weight: Weight
     ageing: Ageing
     effects: dict[str, Chances | str]
     causes: dict[str, Chance] = {}
@@ -90,7 +106,9 @@ class EffectRecord(Record):
 
     name: str
     states: tuple[str, ...] = Field(min_length=2)
-    background: Chances | float = 0.005
+    background: Chances | Chance = 0.005
+    """Chance of the states that are not normal on a machine without a fault; chosen, one in two
+    hundred."""
 
 
 class OutcomeRecord(Record):
@@ -101,7 +119,8 @@ class OutcomeRecord(Record):
 
 
 class Window(Record):
-    """An expected value. ``low`` and ``high`` in the unit given, with where it comes from and how sure that is."""
+    """An expected value. ``low`` and ``high`` in the unit given, with where it comes from and how
+    sure that is."""
 
     low: float
     high: float
@@ -117,18 +136,20 @@ class Window(Record):
 
 
 class MeasureRecord(Record):
-    """How a check is measured: quantity, terminals, where the expected value comes from, which band is which outcome."""
+    """How a check is measured: quantity, terminals, where the expected value comes from, which band
+    is which outcome."""
 
     quantity: str
     terminals: str
     value: str
-    physics: str | None = None
+    physics: PhysicsName | None = None
     generic: Window | None = None
-    bands: dict[Literal["short", "low", "in", "high", "open"], str]
+    bands: dict[Band, str]
 
 
 class CheckRecord(Record):
-    """A question put to the machine. It reads exactly one effect; its outcomes are the technician's words."""
+    """A question put to the machine. It reads exactly one effect; its outcomes are the technician's
+    words."""
 
     name: str
     reads: str
@@ -160,7 +181,8 @@ class CheckRecord(Record):
 
 
 class ComplaintRecord(Record):
-    """A phrase of the customer's that is a finding. ``hard_to_miss`` is the chance it would have been mentioned."""
+    """A phrase of the customer's that is a finding. ``hard_to_miss`` is the chance it would have
+    been mentioned."""
 
     says: str
     phase: Phase
@@ -171,7 +193,8 @@ class ComplaintRecord(Record):
 
 
 class MarkRecord(Record):
-    """Something a technician marks where it was seen or heard, the effect it speaks of and the state it shows.
+    """Something a technician marks where it was seen or heard, the effect it speaks of and the
+    state it shows.
 
     ``phases`` are those it should show itself in; empty when it does not matter when.
     """
@@ -187,7 +210,7 @@ class Fastener(Record):
     """Screws, clips and the like of one operation."""
 
     kind: str
-    count: int = Field(ge=1)
+    count: int = Field(ge=1, le=200)
     size: str | None = None
     head: str | None = None
     hand: Literal["right", "left"] = "right"
@@ -210,7 +233,8 @@ class OperationRecord(Record):
 
 
 class ServiceStep(Record):
-    """One thing the service mode does: what to watch, the check it answers, pass band, time-out, when to stop it."""
+    """One thing the service mode does: what to watch, the check it answers, pass band, time-out,
+    when to stop it."""
 
     name: str
     does: str
@@ -248,7 +272,8 @@ class AssemblyFile(Record):
 
 
 class Omit(Record):
-    """What an archetype leaves out of its assemblies; a component takes its faults, checks and operations with it."""
+    """What an archetype leaves out of its assemblies; a component takes its faults, checks and
+    operations with it."""
 
     components: tuple[str, ...] = ()
     faults: tuple[str, ...] = ()
@@ -264,9 +289,11 @@ class Place(Record):
 
 
 class ArchetypeFile(Record):
-    """archetypes/ID.yaml: a machine type is a choice of assemblies, a drawing, a strip-down graph, typical values.
+    """archetypes/ID.yaml: a machine type is a choice of assemblies, a drawing, a strip-down graph,
+    typical values.
 
-    ``like`` takes over places, operations, reaching and values of another archetype; what is written here wins.
+    ``like`` takes over places, operations, reaching and values of another archetype; what is
+    written here wins.
     """
 
     archetype: str
@@ -283,7 +310,7 @@ class ArchetypeFile(Record):
     reach: dict[str, Needs] = {}
     operations: dict[str, OperationRecord] = {}
     values: dict[str, Window] = {}
-    weights: dict[str, float] = {}
+    weights: dict[str, Weight] = {}
     traits: dict[str, Chance] = {}
     """Chance that a machine of this kind shows a trait of tables/traits.yaml."""
     charge: StoredCharge | None = None
@@ -292,10 +319,12 @@ class ArchetypeFile(Record):
 
 
 class CodeRecord(Record):
-    """One stored code: how it shows, the effect the board watches, the chance that it is stored when that is bad."""
+    """One stored code: how it shows, the effect the board watches, the chance that it is stored
+    when that is bad."""
 
     show: tuple[int, ...] = ()
-    """Counts per lamp or group, sums of lamp weights per page, or 1 and 0 for lit and unlit lamps."""
+    """Counts per lamp or group, sums of lamp weights per page, or 1 and 0 for lit and unlit
+    lamps."""
     text: str | None = Field(default=None, max_length=8)
     """What a display shows."""
     name: str
@@ -306,7 +335,8 @@ class CodeRecord(Record):
 
 
 class Unreadable(Record):
-    """What it says of the machine when its memory could not be read: the effect, and P(unreadable | state)."""
+    """What it says of the machine when its memory could not be read: the effect, and P(unreadable |
+    state)."""
 
     reads: str
     chances: Chances
@@ -314,7 +344,8 @@ class Unreadable(Record):
 
 
 class PanelRecord(Record):
-    """How the panel speaks: the lamps that flash in turn, the entry sequence, how the memory is cleared."""
+    """How the panel speaks: the lamps that flash in turn, the entry sequence, how the memory is
+    cleared."""
 
     kind: Literal["flash_trains", "beeps", "display", "lamp_weights", "lamp_pattern"]
     lamps: tuple[str, ...] = Field(min_length=1)
@@ -351,7 +382,8 @@ class Plate(Record):
 
 
 class SheetFile(Record):
-    """sheets/NAME.yaml: one model. It sharpens its archetype, and may change any weight, value or operation."""
+    """sheets/NAME.yaml: one model. It sharpens its archetype, and may change any weight, value or
+    operation."""
 
     sheet: str
     maker: str
@@ -370,5 +402,5 @@ class SheetFile(Record):
     codes: dict[str, CodeRecord] = {}
     values: dict[str, Window] = {}
     parts: dict[str, tuple[SheetPart, ...]] = {}
-    weights: dict[str, float] = {}
+    weights: dict[str, Weight] = {}
     notes: tuple[str, ...] = ()

@@ -6,7 +6,7 @@ from functools import cached_property, lru_cache
 from pathlib import Path
 
 from bottega.core.library.errors import LibraryError, Problem
-from bottega.core.library.layering import Layering
+from bottega.core.library.layers import Layering
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.records import ArchetypeFile, AssemblyFile, SheetFile
 from bottega.core.library.tables import Tables, read_tables, validated
@@ -40,30 +40,40 @@ class Shelf:
 
     @cached_property
     def _layering(self) -> Layering:
-        return Layering(self.tables, {effect for item in self.assemblies.values() for effect in item.effects})
+        return Layering(
+            self.tables, {effect for item in self.assemblies.values() for effect in item.effects}
+        )
 
     def machine(self, archetype: str, sheet: str | None = None) -> MachineType:
-        """Return the machine type of a sheet, or of an archetype alone. Raises UnknownMachine or LibraryError."""
+        """Return the machine type of a sheet, or of an archetype alone. Raises UnknownMachine or
+        LibraryError."""
         if sheet is not None and sheet not in self.sheets:
             raise UnknownMachine(sheet, sorted(self.sheets))
         if archetype not in self.archetypes:
             raise UnknownMachine(archetype, sorted(self.archetypes))
         if sheet is not None and self.sheets[sheet].archetype != archetype:
-            raise UnknownMachine(f"{archetype}/{sheet}", [f"{self.sheets[sheet].archetype}/{sheet}"])
+            raise UnknownMachine(
+                f"{archetype}/{sheet}", [f"{self.sheets[sheet].archetype}/{sheet}"]
+            )
         key = (archetype, sheet)
         if key not in self._made:
             self._made[key] = self._joined(archetype, sheet)
         return self._made[key]
 
     def archetype(self, name: str, seen: tuple[str, ...] = ()) -> ArchetypeFile:
-        """Return an archetype with what it takes over from the one it is like. Raises LibraryError for a circle."""
+        """Return an archetype with what it takes over from the one it is like. Raises LibraryError
+        for a circle."""
         record = self.archetypes[name]
         if record.like is None:
             return record
         if record.like not in self.archetypes or record.like in (*seen, name):
             known = ", ".join(sorted(self.archetypes))
             raise LibraryError.one(
-                f"{name}.yaml", 0, "like", f"'{record.like}'", f"another of {known}, not in a circle"
+                f"{name}.yaml",
+                0,
+                "like",
+                f"'{record.like}'",
+                f"another of {known}, not in a circle",
             )
         base = self.archetype(record.like, (*seen, name))
         update = {
@@ -77,7 +87,9 @@ class Shelf:
         missing = [name for name in record.assemblies if name not in self.assemblies]
         if missing:
             known = ", ".join(sorted(self.assemblies))
-            raise LibraryError.one(f"{archetype}.yaml", 0, "assemblies", f"'{missing[0]}'", f"one of {known}")
+            raise LibraryError.one(
+                f"{archetype}.yaml", 0, "assemblies", f"'{missing[0]}'", f"one of {known}"
+            )
         try:
             chosen = [self.assemblies[name] for name in record.assemblies]
             return self._layering.join(record, chosen, self.sheets[sheet] if sheet else None)
@@ -89,16 +101,25 @@ class Shelf:
         if source is None:
             return problem
         return Problem(
-            source.file, source.line_of(tuple(problem.key.split("."))), problem.key, problem.found, problem.expected
+            source.file,
+            source.line_of(tuple(problem.key.split("."))),
+            problem.key,
+            problem.found,
+            problem.expected,
         )
 
     def with_sheet(self, source: Source) -> "Shelf":
-        """Return a shelf with one sheet added or replaced, joined and so proved to fit. Raises LibraryError."""
+        """Return a shelf with one sheet added or replaced, joined and so proved to fit. Raises
+        LibraryError."""
         record = validated(SheetFile, source)
         if record.archetype not in self.archetypes:
             expected = f"one of {', '.join(sorted(self.archetypes))}"
             raise LibraryError.one(
-                source.file, source.line_of(("archetype",)), "archetype", f"'{record.archetype}'", expected
+                source.file,
+                source.line_of(("archetype",)),
+                "archetype",
+                f"'{record.archetype}'",
+                expected,
             )
         made = {key: machine for key, machine in self._made.items() if key[1] != record.sheet}
         shelf = Shelf(
@@ -119,7 +140,8 @@ class Shelf:
 
 
 def read_shelf(folder: Path = DATA) -> Shelf:
-    """Read and validate a whole library folder. Raises LibraryError with every broken file's problems."""
+    """Read and validate a whole library folder. Raises LibraryError with every broken file's
+    problems."""
     problems: list[Problem] = []
     sources: dict[str, Source] = {}
     assemblies: dict[str, AssemblyFile] = {}

@@ -1,4 +1,5 @@
-"""What is said, stored and seen of a machine: phrases, codes, an unreadable panel, marks, as chances over states."""
+"""What is said, stored and seen of a machine: phrases, codes, an unreadable panel, marks, as
+chances over states."""
 
 from bottega.core.library.chances import ChanceError, per_state
 from bottega.core.library.errors import LibraryError, misfit
@@ -10,15 +11,23 @@ UNSAID = 0.01
 """P(a phrase is said | nothing of the kind): a slip of the tongue or of the ear."""
 
 
-def complaints_of(assembly: AssemblyFile, effects: dict[str, Effect], tables: Tables) -> dict[str, Complaint]:
-    """Return the phrases of an assembly that speak of an effect this machine has. Raises LibraryError."""
+def complaints_of(
+    assembly: AssemblyFile, effects: dict[str, Effect], tables: Tables
+) -> dict[str, Complaint]:
+    """Return the phrases of an assembly that speak of an effect this machine has. Raises
+    LibraryError."""
     return {
         name: Complaint(
             name,
             record,
             record.reads,
             _chances(
-                assembly.assembly, f"complaints.{name}.reports", record.reports, effects[record.reads], tables, UNSAID
+                assembly.assembly,
+                f"complaints.{name}.reports",
+                record.reports,
+                effects[record.reads],
+                tables,
+                UNSAID,
             ),
         )
         for name, record in assembly.complaints.items()
@@ -31,25 +40,36 @@ def codes_of(sheet: SheetFile, effects: dict[str, Effect], tables: Tables) -> di
     codes = {}
     for name, record in sheet.codes.items():
         effect = _effect(sheet.sheet, f"codes.{name}.reads", record.reads, effects)
-        stored = _chances(sheet.sheet, f"codes.{name}.stored", record.stored, effect, tables, record.stale)
+        stored = _chances(
+            sheet.sheet, f"codes.{name}.stored", record.stored, effect, tables, record.stale
+        )
         codes[name] = Code(name, record, record.reads, stored)
     return codes
 
 
-def unreadable_of(sheet: SheetFile, effects: dict[str, Effect], tables: Tables) -> tuple[str, tuple[float, ...]] | None:
-    """Return what an unreadable panel says: the effect and P(unreadable | state); None if it says nothing."""
+def unreadable_of(
+    sheet: SheetFile, effects: dict[str, Effect], tables: Tables
+) -> tuple[str, tuple[float, ...]] | None:
+    """Return what an unreadable panel says: the effect and P(unreadable | state); None if it says
+    nothing."""
     spoken = sheet.panel.unreadable if sheet.panel else None
     if spoken is None:
         return None
     effect = _effect(sheet.sheet, "panel.unreadable.reads", spoken.reads, effects)
     key = "panel.unreadable.chances"
-    return spoken.reads, _chances(sheet.sheet, key, spoken.chances, effect, tables, spoken.otherwise)
+    return spoken.reads, _chances(
+        sheet.sheet, key, spoken.chances, effect, tables, spoken.otherwise
+    )
 
 
 def marks_of(
-    assembly: AssemblyFile, effects: dict[str, Effect], components: dict[str, Component], tables: Tables
+    assembly: AssemblyFile,
+    effects: dict[str, Effect],
+    components: dict[str, Component],
+    tables: Tables,
 ) -> dict[str, Mark]:
-    """Return the marks of an assembly that this machine can show. Raises LibraryError for a state or kind unknown."""
+    """Return the marks of an assembly that this machine can show. Raises LibraryError for a state
+    or kind unknown."""
     marks = {}
     for name, record in assembly.marks.items():
         if record.kind not in tables.marks.kinds:
@@ -59,7 +79,12 @@ def marks_of(
             continue
         states = effects[record.reads].states
         if record.shows not in states[1:]:
-            raise misfit(assembly.assembly, f"marks.{name}.shows", record.shows, "one of " + ", ".join(states[1:]))
+            raise misfit(
+                assembly.assembly,
+                f"marks.{name}.shows",
+                record.shows,
+                "one of " + ", ".join(states[1:]),
+            )
         marks[name] = Mark(name, record, record.reads, states.index(record.shows), len(states))
     return marks
 

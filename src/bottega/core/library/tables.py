@@ -1,4 +1,5 @@
-"""Small tables every library shares: likelihood words, tools, state changes, quantities, the engine's settings."""
+"""Small tables every library shares: likelihood words, tools, state changes, quantities, the
+engine's settings."""
 
 from dataclasses import dataclass
 from pathlib import Path
@@ -14,7 +15,8 @@ Model = TypeVar("Model", bound=BaseModel)
 
 
 class Tool(Record):
-    """A tool: its name on the pick list, default minutes of a check done with it, and the usual caution."""
+    """A tool: its name on the pick list, default minutes of a check done with it, and the usual
+    caution."""
 
     name: str
     minutes: float = Field(gt=0)
@@ -23,7 +25,8 @@ class Tool(Record):
 
 
 class Change(Record):
-    """One change of the machine's state: what to do, how long it takes, what to say when it is done."""
+    """One change of the machine's state: what to do, how long it takes, what to say when it is
+    done."""
 
     name: str
     minutes: float = Field(gt=0)
@@ -32,7 +35,8 @@ class Change(Record):
 
 
 class Quantity(Record):
-    """A measured quantity: its unit, physical range, and the meter's accuracy (share of reading plus a floor)."""
+    """A measured quantity: its unit, physical range, and the meter's accuracy (share of reading
+    plus a floor)."""
 
     unit: str
     symbol: str
@@ -88,7 +92,8 @@ class MarkKind(Record):
 
 
 class MarkAge(Record):
-    """How fresh a mark is: the chance of seeing it so when the effect shows that state, and otherwise."""
+    """How fresh a mark is: the chance of seeing it so when the effect shows that state, and
+    otherwise."""
 
     name: str
     shows: float = Field(gt=0, lt=1)
@@ -96,7 +101,8 @@ class MarkAge(Record):
 
 
 class MarkTable(Record):
-    """Kinds and ages of marks, and what is left of one that shows itself in another phase than it should."""
+    """Kinds and ages of marks, and what is left of one that shows itself in another phase than it
+    should."""
 
     source: str
     kinds: dict[str, MarkKind]
@@ -154,7 +160,8 @@ class Tables:
 
 
 def validated(kind: type[Model], source: Source) -> Model:
-    """Return the file as a record, or raise LibraryError with file, line, key path, found and expected."""
+    """Return the file as a record, or raise LibraryError with file, line, key path, found and
+    expected."""
     try:
         return kind.model_validate(source.data)
     except ValidationError as error:

@@ -1,23 +1,27 @@
-"""Judge a reading against its expected value: which band, how near a limit, and where the expected value comes from."""
+"""Judge a reading against its expected value: which band, how near a limit, and where the expected
+value comes from."""
 
 from dataclasses import dataclass
-from math import erf, sqrt
-from typing import Literal
+from statistics import NormalDist
 
 from bottega.core.library.machine_type import Check, MachineType
 from bottega.core.library.records import Plate, Window
 from bottega.core.library.tables import Quantity
+from bottega.core.library.vocabulary import BANDS, Band
 from bottega.core.measure.physics import PHYSICS
 from bottega.core.measure.reading import Measured
 
-Band = Literal["short", "low", "in", "high", "open"]
-BANDS: tuple[Band, ...] = ("short", "low", "in", "high", "open")
 SHORT_SHARE = 0.1
 """Below this share of the lower limit a reading counts as shorted, not merely low."""
 OPEN_SHARE = 20.0
 """Above this many times the upper limit a reading counts as open."""
 BORDERLINE = 0.15
-"""When another outcome keeps more than this share of the reading's spread, it is borderline: repeat."""
+"""When another outcome keeps more than this share of the reading's spread, it is borderline:
+repeat."""
+
+LEAST_SPREAD = 1e-12
+"""In the unit of the reading; chosen because a spread of nothing has no distribution (a meter may
+read exactly 0)."""
 
 
 class NoExpectedValue(LookupError):
@@ -26,7 +30,8 @@ class NoExpectedValue(LookupError):
 
 @dataclass(frozen=True)
 class Verdict:
-    """A judged reading. ``weights`` spreads it over the check's outcomes by the meter's accuracy (sums to one)."""
+    """A judged reading. ``weights`` spreads it over the check's outcomes by the meter's accuracy
+    (sums to one)."""
 
     measured: Measured
     window: Window
@@ -37,7 +42,8 @@ class Verdict:
 
 
 def expected_window(machine: MachineType, check: Check, plate: Plate, mains_v: float) -> Window:
-    """Return the expected value of a measurement: model sheet, then rating plate by physics, then generic window.
+    """Return the expected value of a measurement: model sheet, then rating plate by physics, then
+    generic window.
 
     Raises NoExpectedValue when none of them has it.
     """
@@ -56,7 +62,8 @@ def expected_window(machine: MachineType, check: Check, plate: Plate, mains_v: f
 
 
 def judge(check: Check, measured: Measured, window: Window, quantity: Quantity) -> Verdict:
-    """Return the verdict on a reading. Near a limit the spread is soft: a Gaussian of the meter's accuracy."""
+    """Return the verdict on a reading. Near a limit the spread is soft: a Gaussian of the meter's
+    accuracy."""
     assert check.measure is not None
     bands = check.measure.bands
     shares = _band_shares(measured.amount, window, quantity)
@@ -75,11 +82,12 @@ def judge(check: Check, measured: Measured, window: Window, quantity: Quantity) 
 def _band_shares(amount: float | None, window: Window, quantity: Quantity) -> dict[Band, float]:
     if amount is None:
         return {name: float(name == "open") for name in BANDS}
-    sigma = max(quantity.accuracy * abs(amount), quantity.floor) / 2
+    sigma = max(quantity.accuracy * abs(amount), quantity.floor, LEAST_SPREAD) / 2
     limits = [window.low * SHORT_SHARE, window.low, window.high, window.high * OPEN_SHARE]
     if window.low <= 0:
         limits[0] = limits[1] = float("-inf")
-    below = [_normal_cdf((limit - amount) / sigma) for limit in limits]
+    spread = NormalDist(amount, sigma)
+    below = [spread.cdf(limit) for limit in limits]
     edges = [0.0, *below, 1.0]
     return {name: max(0.0, edges[i + 1] - edges[i]) for i, name in enumerate(BANDS)}
 
@@ -87,7 +95,3 @@ def _band_shares(amount: float | None, window: Window, quantity: Quantity) -> di
 def _outcome_of(band: Band, bands: dict[Band, str]) -> str:
     order = sorted(bands, key=lambda name: abs(BANDS.index(name) - BANDS.index(band)))
     return bands[order[0]]
-
-
-def _normal_cdf(z: float) -> float:
-    return 0.5 * (1 + erf(z / sqrt(2)))

@@ -1,12 +1,15 @@
-"""Expected values from the rating plate by physics. Each function says its source, unit and range."""
+"""Expected values from the rating plate by physics. Each function says its source, unit and
+range."""
 
 from collections.abc import Callable
 from math import sqrt
 
 from bottega.core.library.records import Plate, Window
+from bottega.core.library.vocabulary import PhysicsName
 
 TOLERANCE_ELEMENT = (0.90, 1.05)
-"""IEC 60335-1 clause 10 lets the power of a heating appliance over 200 W deviate by +5 % and -10 %."""
+"""IEC 60335-1 clause 10 lets the power of a heating appliance over 200 W deviate by +5 % and -10
+%."""
 
 RIPPLE = 0.9
 """A loaded smoothing capacitor stands about a tenth below the peak."""
@@ -16,14 +19,16 @@ SUPPLY_TOLERANCE = 0.10
 
 
 def element_resistance_ohm(volts: float, watts: float) -> float:
-    """Return the resistance in ohm of an element of ``watts`` at ``volts``, hot and cold nearly alike: R = U² / P."""
+    """Return the resistance in ohm of an element of ``watts`` at ``volts``, hot and cold nearly
+    alike: R = U² / P."""
     if volts <= 0 or watts <= 0:
         raise ValueError(f"found {volts} V and {watts} W, expected both above 0")
     return volts * volts / watts
 
 
 def element_window(plate: Plate, mains_v: float) -> Window | None:
-    """Return the window of the element's resistance in ohm from the plate, or None when the plate gives no watts."""
+    """Return the window of the element's resistance in ohm from the plate, or None when the plate
+    gives no watts."""
     if plate.heater_w is None:
         return None
     volts = plate.volts or mains_v
@@ -33,13 +38,17 @@ def element_window(plate: Plate, mains_v: float) -> Window | None:
         low=round(nominal / high_share, 2),
         high=round(nominal / low_share, 2),
         unit="ohm",
-        source=f"rating plate: {plate.heater_w:g} W at {volts:g} V, R = U²/P, +5 % and -10 % of power (IEC 60335-1)",
+        source=(
+            f"rating plate: {plate.heater_w:g} W at {volts:g} V, R = U²/P, +5 % and -10 % "
+            "of power (IEC 60335-1)"
+        ),
         grade="physics",
     )
 
 
 def supply_window(plate: Plate, mains_v: float) -> Window:
-    """Return the window of the mains in volt: nominal of the plate, or of the shop's mains, within 10 %."""
+    """Return the window of the mains in volt: nominal of the plate, or of the shop's mains, within
+    10 %."""
     volts = plate.volts or mains_v
     return Window(
         low=round(volts * (1 - SUPPLY_TOLERANCE), 1),
@@ -51,7 +60,8 @@ def supply_window(plate: Plate, mains_v: float) -> Window:
 
 
 def heating_current_window(plate: Plate, mains_v: float) -> Window | None:
-    """Return the window of the heating current in ampere, I = P / U, or None when the plate gives no watts."""
+    """Return the window of the heating current in ampere, I = P / U, or None when the plate gives
+    no watts."""
     if plate.heater_w is None:
         return None
     volts = plate.volts or mains_v
@@ -60,13 +70,17 @@ def heating_current_window(plate: Plate, mains_v: float) -> Window | None:
         low=round(plate.heater_w * low_share / volts, 2),
         high=round(plate.heater_w * high_share / volts, 2),
         unit="ampere",
-        source=f"rating plate: {plate.heater_w:g} W at {volts:g} V, I = P/U, +5 % and -10 % of power (IEC 60335-1)",
+        source=(
+            f"rating plate: {plate.heater_w:g} W at {volts:g} V, I = P/U, +5 % and -10 % of "
+            "power (IEC 60335-1)"
+        ),
         grade="physics",
     )
 
 
 def bus_window(plate: Plate, mains_v: float) -> Window:
-    """Return the window of an inverter's direct voltage in volt: the peak of the mains, U·√2, within 10 %, less ripple."""
+    """Return the window of an inverter's direct voltage in volt: the peak of the mains, U·√2,
+    within 10 %, less ripple."""
     volts = plate.volts or mains_v
     peak = volts * sqrt(2)
     return Window(
@@ -79,7 +93,8 @@ def bus_window(plate: Plate, mains_v: float) -> Window:
 
 
 def fill_time_window(plate: Plate, mains_v: float) -> Window | None:
-    """Return the window of the filling time in second from the capacity: 1.4 to 2.2 litre a kilogram at 4 to 12 l/min."""
+    """Return the window of the filling time in second from the capacity: 1.4 to 2.2 litre a
+    kilogram at 4 to 12 l/min."""
     if plate.capacity_kg is None:
         return None
     return Window(
@@ -91,7 +106,7 @@ def fill_time_window(plate: Plate, mains_v: float) -> Window | None:
     )
 
 
-PHYSICS: dict[str, Callable[[Plate, float], Window | None]] = {
+PHYSICS: dict[PhysicsName, Callable[[Plate, float], Window | None]] = {
     "element_resistance": element_window,
     "mains_supply": supply_window,
     "heating_current": heating_current_window,

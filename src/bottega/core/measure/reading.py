@@ -1,12 +1,15 @@
-"""Read what was typed from a meter: a number with its unit, a prefix alone, or OL for an open circuit."""
+"""Read what was typed from a meter: a number with its unit, a prefix alone, or OL for an open
+circuit."""
 
 import re
 from dataclasses import dataclass
 from functools import lru_cache
-
-import pint
+from typing import TYPE_CHECKING
 
 from bottega.core.library.tables import Quantity
+
+if TYPE_CHECKING:
+    import pint
 
 _NUMBER = re.compile(r"^([+-]?\d+(?:[.,]\d+)?(?:[eE][+-]?\d+)?)\s*(.*)$")
 _PREFIXES = {"": 1.0, "k": 1e3, "K": 1e3, "M": 1e6, "m": 1e-3, "µ": 1e-6, "u": 1e-6, "n": 1e-9}
@@ -33,7 +36,8 @@ class ReadingError(ValueError):
 
 @dataclass(frozen=True)
 class Measured:
-    """A reading in the unit of its quantity; ``amount`` is None for an open circuit (the meter shows OL)."""
+    """A reading in the unit of its quantity; ``amount`` is None for an open circuit (the meter
+    shows OL)."""
 
     typed: str
     amount: float | None
@@ -41,15 +45,19 @@ class Measured:
 
 
 @lru_cache(maxsize=1)
-def _units() -> pint.UnitRegistry[float]:
+def _units() -> "pint.UnitRegistry[float]":
+    # Loaded with the first unit that is typed: it takes as long as the rest of the core.
+    import pint
+
     return pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
 
 
 def parse_reading(typed: str, quantity: Quantity) -> Measured:
     """Return the reading typed for a quantity, in that quantity's unit.
 
-    ``184`` is taken in the unit shown beside the field, ``0.184 k`` adds a prefix, ``0.184 kΩ`` names the unit, ``OL``
-    is an open circuit. Raises ReadingError for no number, another kind of unit, or a value out of physical range.
+    ``184`` is taken in the unit shown beside the field, ``0.184 k`` adds a prefix, ``0.184 kΩ``
+    names the unit, ``OL`` is an open circuit. Raises ReadingError for no number, another kind of
+    unit, or a value out of physical range.
     """
     text = typed.strip()
     if text.lower() in OPEN_WORDS:
@@ -60,22 +68,30 @@ def parse_reading(typed: str, quantity: Quantity) -> Measured:
     if match is None:
         example = "184, 0.184 k or OL" if quantity.ol else "184"
         raise ReadingError(
-            f"found '{text[:40]}', expected a number such as {example} in {quantity.symbol or quantity.unit}"
+            f"found '{text[:40]}', expected a number such as {example} in "
+            f"{quantity.symbol or quantity.unit}"
         )
     number = float(match.group(1).replace(",", "."))
     amount = _in_unit(number, match.group(2).strip(), quantity)
     if not quantity.least <= amount <= quantity.most:
         unit = quantity.symbol or quantity.unit
-        raise ReadingError(f"found {amount:g} {unit}, expected {quantity.least:g} to {quantity.most:g} {unit}")
+        raise ReadingError(
+            f"found {amount:g} {unit}, expected {quantity.least:g} to {quantity.most:g} {unit}"
+        )
     return Measured(text, amount, quantity.unit)
 
 
-CUSTOMARY = {"millimeter": ("inch", "in"), "liter / minute": ("gallon / minute", "gal/min"), "degC": ("degF", "°F")}
+CUSTOMARY = {
+    "millimeter": ("inch", "in"),
+    "liter / minute": ("gallon / minute", "gal/min"),
+    "degC": ("degF", "°F"),
+}
 """What a shop on US customary units reads beside the metric unit, and its symbol."""
 
 
 def customary(amount: float, unit: str) -> tuple[float, str] | None:
-    """Return an amount in US customary units with the symbol, or None where the unit is the same everywhere."""
+    """Return an amount in US customary units with the symbol, or None where the unit is the same
+    everywhere."""
     if unit not in CUSTOMARY:
         return None
     target, symbol = CUSTOMARY[unit]
@@ -96,14 +112,20 @@ def _in_unit(number: float, suffix: str, quantity: Quantity) -> float:
 
 
 def _converted(number: float, unit: str, shown: str, quantity: Quantity) -> float:
-    units = _units()
+    from pint.errors import DimensionalityError, PintError
+
     if not _UNIT.match(unit):
-        raise ReadingError(f"found the unit '{shown[:20]}', expected {quantity.symbol or quantity.unit}")
-    try:
-        return float(units.Quantity(number, unit).to(quantity.unit).magnitude)
-    except pint.errors.DimensionalityError as error:
         raise ReadingError(
-            f"found the unit '{shown}', expected {quantity.symbol or quantity.unit} or a prefix of it"
+            f"found the unit '{shown[:20]}', expected {quantity.symbol or quantity.unit}"
+        )
+    try:
+        return float(_units().Quantity(number, unit).to(quantity.unit).magnitude)
+    except DimensionalityError as error:
+        raise ReadingError(
+            f"found the unit '{shown}', expected {quantity.symbol or quantity.unit} or a "
+            "prefix of it"
         ) from error
-    except (pint.errors.PintError, AttributeError, TypeError, ValueError, SyntaxError) as error:
-        raise ReadingError(f"found the unit '{shown[:20]}', expected {quantity.symbol or quantity.unit}") from error
+    except (PintError, AttributeError, TypeError, ValueError, SyntaxError) as error:
+        raise ReadingError(
+            f"found the unit '{shown[:20]}', expected {quantity.symbol or quantity.unit}"
+        ) from error

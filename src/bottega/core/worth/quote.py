@@ -3,12 +3,16 @@
 from dataclasses import dataclass
 
 from bottega.core.diagnosis.infer import Belief
-from bottega.core.job.state import MachineState, Reaching
+from bottega.core.job.events import Choice
 from bottega.core.library.machine_type import MachineType, RepairOption
+from bottega.core.machine.reach import Reaching
+from bottega.core.machine.state import MachineState
 from bottega.core.shop import ShopSettings
 
 CLOSING_SHARE = 0.7
 """Putting back takes this share of taking off: no searching, but critical fits to check."""
+TELLING = 0.03
+"""A repair that ends it less often than that is no choice; chosen, one in thirty."""
 
 
 @dataclass(frozen=True)
@@ -21,7 +25,8 @@ class Line:
 
 @dataclass(frozen=True)
 class Quote:
-    """Lines before tax, the tax, and the total, in the shop's currency. ``minutes`` is the labour in it."""
+    """Lines before tax, the tax, and the total, in the shop's currency. ``minutes`` is the labour
+    in it."""
 
     lines: tuple[Line, ...]
     tax: float
@@ -33,7 +38,7 @@ class Quote:
 class Option:
     """One way to decide. ``ends`` is the chance in 0..1 that it ends the complaint."""
 
-    choice: str
+    choice: Choice
     repair: RepairOption | None
     title: str
     quote: Quote
@@ -42,7 +47,8 @@ class Option:
 
 
 def quote(lines: list[Line], minutes: float, shop: ShopSettings) -> Quote:
-    """Return the quote of these lines with the visit fee in front and the shop's tax on everything."""
+    """Return the quote of these lines with the visit fee in front and the shop's tax on
+    everything."""
     full = (Line("Visit and looking for the fault", shop.visit_fee), *lines)
     net = sum(line.amount for line in full)
     tax = round(net * shop.tax_rate, 2)
@@ -50,52 +56,90 @@ def quote(lines: list[Line], minutes: float, shop: ShopSettings) -> Quote:
 
 
 def repair_quote(
-    machine: MachineType, repair: RepairOption, state: MachineState, reaching: Reaching, shop: ShopSettings
+    machine: MachineType,
+    repair: RepairOption,
+    state: MachineState,
+    reaching: Reaching,
+    shop: ShopSettings,
 ) -> Quote:
-    """Return the quote of a repair from the machine's present state: reaching, doing, putting back, part with markup."""
+    """Return the quote of a repair from the machine's present state: reaching, doing, putting back,
+    part with markup."""
     reach = reaching.reach(state, repair.needs).minutes
     minutes = repair.minutes + reach * (1 + CLOSING_SHARE)
     lines = [Line(f"Labour, {minutes:.0f} min", round(minutes * shop.rate_per_hour / 60, 2))]
     if repair.price_eur:
         part = machine.parts.get(repair.component)
         name = part.name if repair.do == "part" and part else "Small parts"
-        lines.append(Line(name.capitalize(), round(shop.money(repair.price_eur) * (1 + shop.part_markup), 2)))
+        lines.append(
+            Line(name.capitalize(), round(shop.money(repair.price_eur) * (1 + shop.part_markup), 2))
+        )
     return quote(lines, minutes, shop)
 
 
-def options(belief: Belief, state: MachineState, reaching: Reaching, shop: ShopSettings, most: int = 4) -> list[Option]:
-    """Return the choices: repairs by their chance of ending the complaint, refer, replace, nothing wrong."""
+def options(
+    belief: Belief, state: MachineState, reaching: Reaching, shop: ShopSettings, most: int = 4
+) -> list[Option]:
+    """Return the choices: repairs by their chance of ending the complaint, refer, replace, nothing
+    wrong."""
     machine, chances = belief.model.machine, belief.fault_now()
     found = []
     for repair in machine.repairs.values():
-        ends = sum(chances[fault] * success for fault, success in repair.covers)
-        if ends > 0.03:
+        if sum(chances[fault] for fault, _ in repair.covers) <= TELLING:
+            continue
+        ends = belief.any_of(dict(repair.covers))
+        if ends > TELLING:
             priced = repair_quote(machine, repair, state, reaching, shop)
-            found.append(Option("repair", repair, repair.name, priced, min(ends, 1.0), _note(repair, ends)))
+            found.append(Option("repair", repair, repair.name, priced, ends, _note(repair, ends)))
     found.sort(key=lambda option: (-round(option.ends, 2), option.quote.total))
     found = found[:most]
     visit = quote([], 0, shop)
-    found.append(Option("refer", None, "Refer it to someone else", visit, 0.0, "The visit is charged all the same."))
+    found.append(
+        Option(
+            "refer",
+            None,
+            "Refer it to someone else",
+            visit,
+            0.0,
+            "The visit is charged all the same.",
+        )
+    )
     new = Line("A new machine of this kind, about", round(shop.money(machine.new_price_eur), 2))
     found.append(
-        Option("replace", None, "Replace the machine", quote([new], 0, shop), 1.0, "Price of a new one is a guess.")
+        Option(
+            "replace",
+            None,
+            "Replace the machine",
+            quote([new], 0, shop),
+            1.0,
+            "Price of a new one is a guess.",
+        )
     )
     if belief.healthy + _use_only(belief) > 0.3:
         note = "With the evidence written down, this is an honest result."
-        found.append(Option("nothing_wrong", None, "Nothing wrong with the machine", visit, belief.healthy, note))
+        found.append(
+            Option(
+                "nothing_wrong", None, "Nothing wrong with the machine", visit, belief.healthy, note
+            )
+        )
     return found
 
 
 def visit_band(
     belief: Belief, state: MachineState, reaching: Reaching, shop: ShopSettings, share: float = 0.8
 ) -> tuple[float, float]:
-    """Return the price band (low, high) that holds the middle ``share`` of what the visit may come to."""
+    """Return the price band (low, high) that holds the middle ``share`` of what the visit may come
+    to."""
     machine, chances = belief.model.machine, belief.fault_now()
     priced = []
     for fault, chance in chances.items():
         repairs = machine.repairs_of(fault)
         if chance > 0.002 and repairs:
-            priced.append((min(repair_quote(machine, r, state, reaching, shop).total for r in repairs), chance))
+            priced.append(
+                (
+                    min(repair_quote(machine, r, state, reaching, shop).total for r in repairs),
+                    chance,
+                )
+            )
     priced.sort()
     total = sum(chance for _, chance in priced) or 1.0
     tail, run, low, high = (1 - share) / 2, 0.0, None, None
@@ -112,9 +156,11 @@ def visit_band(
 def _use_only(belief: Belief) -> float:
     machine = belief.model.machine
     advised = {f for r in machine.repairs.values() if r.do == "advise" for f, _ in r.covers}
-    return sum(chance for fault, chance in belief.fault_now().items() if fault in advised)
+    return belief.any_of(dict.fromkeys(advised, 1.0))
 
 
 def _note(repair: RepairOption, ends: float) -> str:
-    kind = {"part": "New part.", "clean": "No part.", "refer": "For somebody licensed."}.get(repair.do, "No part.")
+    kind = {"part": "New part.", "clean": "No part.", "refer": "For somebody licensed."}.get(
+        repair.do, "No part."
+    )
     return f"{kind} Ends it in {ends:.0%} of cases like this one."

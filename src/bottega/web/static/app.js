@@ -1,4 +1,4 @@
-/* What lives only in the browser: the keyboard, the phone's tabs, tapping flashes. Everything works without it but these. */
+/* What lives only in the browser: the keyboard (the keys are listed in web/kit/keys.py), the phone's tabs, tapping flashes. Everything works without it but these. */
 (() => {
   const typing = (target) => target.closest("input, textarea, select") !== null;
   const visible = (element) => element.closest("details:not([open]) > :not(summary)") === null;
@@ -26,8 +26,8 @@
         if (key === "?") { this.open = !this.open; event.preventDefault(); return; }
         if (key === "g") { this.going = true; return; }
         const frame = document.getElementById("job");
-        if (frame && key === "n") { this.visit(frame.dataset.base + "/prove", event); return; }
-        if (frame && key === "s") { this.visit(frame.dataset.base + "/safe", event); return; }
+        if (frame && key === "n") { this.visit(frame.dataset.next, event); return; }
+        if (frame && key === "s") { this.visit(frame.dataset.safe, event); return; }
         if (act(key)) event.preventDefault();
       },
       go(key, event) {
@@ -57,7 +57,7 @@
   function show(frame, tab) {
     frame.dataset.tab = tab;
     sessionStorage.setItem("tab", tab);
-    frame.querySelectorAll(".tabs button").forEach((b) => b.setAttribute("aria-selected", String(b.dataset.tab === tab)));
+    frame.querySelectorAll("[role=tab]").forEach((b) => b.setAttribute("aria-selected", String(b.dataset.tab === tab)));
   }
 
   /* After a swap the new step is announced by taking the focus, so that a keyboard goes on from there. */
@@ -89,6 +89,13 @@
     if (config && config.elt && config.elt.id === "live" && seen(event.detail.xhr.responseText) < seen(document.getElementById("job").innerHTML)) event.detail.shouldSwap = false;
   });
 
+  /* What goes wrong on the way is said beside the page, which stays as it is with everything typed on it. */
+  const trouble = () => document.getElementById("trouble");
+  document.addEventListener("htmx:sendError", () => {
+    trouble().replaceChildren(Object.assign(document.createElement("p"), { textContent: trouble().dataset.unanswered }));
+  });
+  document.addEventListener("htmx:beforeRequest", (event) => { if (event.target.id !== "live") trouble().replaceChildren(); });
+
   /* A tap on the drawing while marking tells where; the server takes it for the mark's place. */
   let tapped = null;
   document.addEventListener("click", (event) => {
@@ -104,7 +111,7 @@
 
   /* On the phone a tapped part opens beside the drawing, under "Next". */
   document.addEventListener("click", (event) => {
-    if (event.target.closest("svg.section a.part, .phonenotes a")) sessionStorage.setItem("tab", "next");
+    if (event.target.closest("svg.section a.part, [data-next-tab]")) sessionStorage.setItem("tab", "next");
   }, true);
   document.addEventListener("click", (event) => {
     if (event.target.closest("[data-print]")) window.print();

@@ -1,0 +1,68 @@
+"""Decide: the choices with their quotes, and what is not known."""
+
+from pydantic import ValidationError
+
+from bottega.app.answer import Answer
+from bottega.app.errors import BadValue
+from bottega.app.values import refused, shown
+from bottega.app.workshop import Workshop
+from bottega.core.diagnosis.explain import unlooked
+from bottega.core.job.events import Decided, QuoteLine
+from bottega.core.worth.quote import Option, options
+
+
+def choices(workshop: Workshop, answer: Answer) -> list[Option]:
+    """Return the ways to decide, likeliest repair first."""
+    return options(answer.belief, answer.job.state, answer.reaching, workshop.settings)
+
+
+def decision(
+    workshop: Workshop, answer: Answer, choice: str, repair: str | None, reason: str
+) -> Decided:
+    """Return the decision with its quote as it stands. Raises BadValue for a choice that is not
+    offered."""
+    found = next(
+        (
+            o
+            for o in choices(workshop, answer)
+            if o.choice == choice and (o.repair.id if o.repair else None) == (repair or None)
+        ),
+        None,
+    )
+    if found is None:
+        raise BadValue(
+            f"Found the choice {shown(repair or choice)}, expected one that is offered on "
+            "this job.",
+            "choice",
+        )
+    lines = tuple(
+        QuoteLine(text=line.text, amount=round(line.amount, 2)) for line in found.quote.lines
+    )
+    tax = QuoteLine(text=f"Tax {workshop.settings.tax_rate:.0%}", amount=found.quote.tax)
+    try:
+        return Decided(
+            choice=found.choice,
+            repair=repair or None,
+            lines=(*lines, tax),
+            total=found.quote.total,
+            currency=workshop.settings.currency,
+            reason=reason,
+        )
+    except ValidationError as error:
+        raise refused(error, "reason") from error
+
+
+def not_known(answer: Answer) -> list[str]:
+    """Return, in sentences, what was not proved and not looked at about the likeliest faults."""
+    machine, said = answer.machine, []
+    for fault, chance in answer.ranking[:3]:
+        if 0.05 <= chance < 0.95:
+            said.append(
+                f"{machine.component_of(fault).name.capitalize()}, "
+                f"{machine.faults[fault].name}: {chance:.0%}, not ruled out."
+            )
+    for effect in unlooked(answer.belief.model, answer.evidence, answer.ranking[0][0])[:3]:
+        said.append(f"Not looked at: {machine.effects[effect].name}.")
+    if answer.belief.healthy > 0.05:
+        said.append(f"Nothing wrong at all: {answer.belief.healthy:.0%}.")
+    return said

@@ -1,0 +1,214 @@
+"""What is believed of a job now, and what comes next: one answer per state of its log."""
+
+import logging
+from collections.abc import Callable
+
+from bottega.app.answer import Answer
+from bottega.app.errors import AppError, NotFound, Unreadable
+from bottega.app.job.machine import machine_of
+from bottega.app.workshop import Workshop
+from bottega.core.diagnosis.evidence import Evidence
+from bottega.core.diagnosis.explain import (
+    conflict,
+    leave_one_out,
+)
+from bottega.core.diagnosis.findings import evidence_of
+from bottega.core.diagnosis.infer import Belief, BudgetSpent, ImpossibleEvidence, infer
+from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.plan import Step, plan
+from bottega.core.diagnosis.repairplan import Prices
+from bottega.core.job.events import Event
+from bottega.core.job.fold import fold
+from bottega.core.job.job import Job
+from bottega.core.library.machine_type import MachineType
+from bottega.core.shop import ShopSettings
+from bottega.store.log import UnknownJob, UnreadableEvent
+
+logger = logging.getLogger(__name__)
+
+TELLING_EUR = 0.05
+"""A question whose answers change the expected cost by less tells nothing; chosen, five cents."""
+
+
+def read_events(workshop: Workshop, number: str) -> list[Event]:
+    """Return a job's events. Raises NotFound, and Unreadable when one is kept that cannot be
+    read."""
+    try:
+        return workshop.log.read(number)
+    except UnknownJob as error:
+        raise NotFound(f"{str(error).capitalize()}.") from error
+    except UnreadableEvent as error:
+        raise Unreadable(f"{str(error).capitalize()}.") from error
+
+
+def position(workshop: Workshop, number: str) -> int:
+    """Return how many events a job has. Raises NotFound."""
+    try:
+        return workshop.log.seq(number)
+    except UnknownJob as error:
+        raise NotFound(f"{str(error).capitalize()}.") from error
+
+
+def diagnose(workshop: Workshop, number: str) -> Answer:
+    """Return the answer for a job as its log stands, kept as long as nothing it depends on has
+    changed.
+
+    Raises NotFound, and Unreadable for a job that is kept but cannot be worked out.
+    """
+    settings, seq = workshop.settings, position(workshop, number)
+    key = (number, seq, settings, workshop.edition)
+
+    def make() -> Answer:
+        events = read_events(workshop, number)[:seq]
+        return readable(number, lambda: diagnose_events(workshop, number, events, settings))
+
+    answer: Answer = workshop.answers.get(key, make)
+    return answer
+
+
+def foreseen(workshop: Workshop, number: str, events: list[Event]) -> Answer:
+    """Return the answer a job will have once these are its events. It is not kept: they may never
+    come to be.
+
+    Raises Unreadable.
+    """
+    return readable(number, lambda: diagnose_events(workshop, number, events, workshop.settings))
+
+
+def keep(workshop: Workshop, answer: Answer) -> None:
+    """Keep the answer of a job whose events are stored by now."""
+    key = (answer.number, answer.seq, workshop.settings, workshop.edition)
+    workshop.answers.keep(key, answer)
+
+
+def readable(number: str, compute: Callable[[], Answer]) -> Answer:
+    """Return what is computed of a job. Raises Unreadable for whatever its log makes impossible, so
+    that one job whose log does not fit the library takes down nothing but itself."""
+    try:
+        return compute()
+    except AppError as error:
+        raise Unreadable(f"Job {number} cannot be worked out. {error}") from error
+    except BudgetSpent as error:
+        raise Unreadable(
+            f"Job {number} is too much to reason over: {error}. Its record is kept; go on in "
+            "a new job."
+        ) from error
+    except Exception as error:
+        logger.exception("job %s cannot be worked out", number)
+        raise Unreadable(
+            f"Job {number} cannot be worked out: {type(error).__name__}, {str(error)[:200]}."
+        ) from error
+
+
+def diagnose_events(
+    workshop: Workshop,
+    number: str,
+    events: list[Event],
+    settings: ShopSettings,
+    machine: MachineType | None = None,
+) -> Answer:
+    """Return the answer for a list of events, stored or not; with another machine type than its own
+    if one is given."""
+    machine = machine or machine_of(workshop, events)
+    job = fold(events, machine.charge is not None)
+    engine = workshop.shelf.tables.engine
+    model = compile_model(machine)
+    before = prior(model, job.opened.age_years, engine, job.opened.odds)
+    evidence = evidence_of(job, machine, workshop.shelf.tables)
+    unexplained = None
+    try:
+        belief = infer(model, before, evidence)
+    except ImpossibleEvidence as error:
+        unexplained, evidence = str(error), Evidence((), evidence.removals)
+        belief = infer(model, before, evidence)
+    reaching = workshop.reaching(machine)
+    steps = plan(
+        belief,
+        evidence,
+        job.state,
+        reaching,
+        prices(settings, machine),
+        engine,
+        available(job, machine),
+    )
+    out = leave_one_out(model, before, evidence)
+    ranking = tuple(sorted(belief.fault_now().items(), key=lambda item: (-item[1], item[0])))
+    was = belief.fault_was()
+    leading = max(was, key=lambda fault: was[fault]) if job.repairs else ranking[0][0]
+    return Answer(
+        number=number,
+        seq=len(events),
+        job=job,
+        machine=machine,
+        evidence=evidence,
+        belief=belief,
+        plan=steps,
+        before=before,
+        danger=_danger(machine, belief, engine.stop_using_above),
+        reaching=reaching,
+        ranking=ranking,
+        leading=leading,
+        out=out,
+        conflict=conflict(model, before, evidence, belief, out),
+        unexplained=unexplained,
+    )
+
+
+def _danger(machine: MachineType, belief: Belief, above: float) -> tuple[str, float] | None:
+    now = belief.fault_now()
+    dangerous = [
+        (now[f], f) for f, fault in machine.faults.items() if fault.severity == "dangerous"
+    ]
+    p, fault = max(dangerous, default=(0.0, ""))
+    return (fault, p) if p > above else None
+
+
+def available(job: Job, machine: MachineType) -> list[str]:
+    """Return the checks that may come next: not answered in this epoch, not set aside, and not with
+    a missing tool."""
+    gone = job.done_now() | set(job.set_aside)
+    missing = {
+        machine.checks[name].tool
+        for name, aside in job.set_aside.items()
+        if aside.why == "tool_missing" and name in machine.checks
+    }
+    missing.discard("none")
+    return [
+        name
+        for name, check in machine.checks.items()
+        if name not in gone and check.tool not in missing
+    ]
+
+
+def prices(settings: ShopSettings, machine: MachineType) -> Prices:
+    """Return what the engine reckons with, in the library's euro."""
+    return Prices(
+        rate_per_min=settings.rate_per_hour / 60 / settings.per_eur,
+        refer=machine.new_price_eur,
+        prove_at=settings.prove_at if settings.school == "prove_first" else 0.0,
+        part_factor=1 + settings.part_markup,
+    )
+
+
+def questions(answer: Answer) -> list[Step]:
+    """Return the safe questions that would change the picture if asked on the phone, best first."""
+    return [
+        s
+        for s in answer.plan.steps
+        if s.check.who == "customer" and s.saving + s.cost > TELLING_EUR
+    ]
+
+
+def step_for(workshop: Workshop, answer: Answer, check_id: str) -> Step:
+    """Return the step of any one check of the machine, also one done before or set aside."""
+    engine = workshop.shelf.tables.engine
+    chosen = plan(
+        answer.belief,
+        answer.evidence,
+        answer.job.state,
+        answer.reaching,
+        prices(workshop.settings, answer.machine),
+        engine,
+        [check_id],
+    )
+    return chosen.steps[0]

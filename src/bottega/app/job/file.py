@@ -1,0 +1,175 @@
+"""Jobs out and in: the whole job as JSON, the same screens in an empty shop. What comes in is not
+believed."""
+
+import json
+from dataclasses import replace
+from typing import Any
+
+from pydantic import ValidationError
+
+from bottega.app.answer import Answer
+from bottega.app.errors import AppError, BadValue, NotFound, Refused
+from bottega.app.job.answer import foreseen, keep
+from bottega.app.job.machine import machine_of
+from bottega.app.job.summary import summary_of
+from bottega.app.measure.reading import judged
+from bottega.app.values import shown
+from bottega.app.workshop import Workshop
+from bottega.core.job.events import Checked, Event, Opened, Withdrawn
+from bottega.core.job.file import FORMAT, VERSION, JobFile, restored
+from bottega.core.job.fold import fold, folds
+from bottega.core.job.job import BrokenLog
+from bottega.core.job.kinds import allow
+from bottega.core.job.rules import JobRefusal
+from bottega.core.library.machine_type import MachineType
+from bottega.store.log import TakenId, UnknownJob
+
+MAX_BYTES = 2_000_000
+"""Bytes of a job file; chosen, a job of a year's daily notes has a tenth of it."""
+MOST_EVENTS = 4000
+"""Events of a file taken in; chosen, ten times the longest job anybody has seen."""
+MOST_WITHDRAWALS = 300
+"""Withdrawals of a file taken in; chosen, since each has the whole log before it folded anew."""
+
+
+def export_job(workshop: Workshop, number: str) -> JobFile:
+    """Return a job's file, also of one that cannot be read any more. Raises NotFound."""
+    try:
+        events = workshop.log.stored(number)
+    except UnknownJob as error:
+        raise NotFound(f"{str(error).capitalize()}.") from error
+    try:
+        revision = machine_of(workshop, workshop.log.read(number)).revision
+    except (AppError, ValueError):
+        revision = ""
+    return JobFile(
+        number=number, exported_at=workshop.now(), library_revision=revision, events=events
+    )
+
+
+def read_job_file(raw: bytes) -> tuple[JobFile, list[Event]]:
+    """Return the job in a file and its events as understood today.
+
+    Raises BadValue for a file that is cut, newer, too large, or not a job; it names the place.
+    """
+    data = _json(raw)
+    if not isinstance(data, dict) or data.get("format") != FORMAT:
+        raise BadValue("The file is JSON but not a job; expected one exported by Bottega.", "file")
+    if isinstance(data.get("version"), int) and data["version"] > VERSION:
+        raise BadValue(
+            f"The file is of version {shown(data['version'])}, this Bottega reads up to {VERSION}. "
+            "Update it first.",
+            "file",
+        )
+    try:
+        file = JobFile.model_validate(data)
+    except ValidationError as error:
+        raise _broken("", error) from error
+    if len(file.events) > MOST_EVENTS:
+        raise BadValue(
+            f"The file holds {len(file.events)} events, expected at most {MOST_EVENTS}.", "file"
+        )
+    events = []
+    for place, kept in enumerate(file.events, start=1):
+        try:
+            events.append(restored(kept))
+        except ValidationError as error:
+            raise _broken(f"event {place}, ", error) from error
+        except ValueError as error:
+            raise BadValue(f"The file is broken at event {place}: {error}.", "file") from error
+    return file, events
+
+
+def import_job(workshop: Workshop, raw: bytes) -> Answer:
+    """Store the job in a file under its own number, or the next one when that is taken. Raises
+    BadValue, Refused.
+
+    Every event is put through the rules in order, readings are judged again here, and the whole job
+    is worked out before anything is stored; what breaks them is refused whole.
+    """
+    file, events = read_job_file(raw)
+    events = replayed(workshop, events)
+    here = workshop.log.job_of(events[0].id)
+    if here is not None:
+        raise Refused(f"This job is here already, as {here}.", "file")
+    answer = foreseen(workshop, file.number, events)
+    summary = summary_of(answer)
+    try:
+        number = workshop.log.create(events, file.number, summary)
+    except TakenId:
+        try:
+            number = workshop.log.create(events, None, summary)
+        except TakenId as error:
+            raise Refused(
+                "Some of this job's events are here already, on another job.", "file"
+            ) from error
+    answer = replace(answer, number=number)
+    keep(workshop, answer)
+    return answer
+
+
+def replayed(workshop: Workshop, events: list[Event]) -> list[Event]:
+    """Return the events of a file with their readings judged here, each put through the rules in
+    order.
+
+    Raises BadValue naming the event that breaks them.
+    """
+    try:
+        machine = machine_of(workshop, events)
+        fold(events)
+    except (BrokenLog, NotFound) as error:
+        raise BadValue(f"The file is not a whole job: {error}", "file") from error
+    if len({event.id for event in events}) != len(events):
+        raise BadValue("Two events of the file have the same id, expected each once.", "file")
+    if sum(isinstance(event.body, Withdrawn) for event in events) > MOST_WITHDRAWALS:
+        raise BadValue(f"More than {MOST_WITHDRAWALS} entries of the file are withdrawn.", "file")
+    _believable(workshop, machine, events[0])
+    taken: list[Event] = [events[0]]
+    for place, job in enumerate(folds(events, machine.charge is not None), start=2):
+        event = events[place - 1]
+        here = machine_of(workshop, taken)
+        try:
+            body = event.body
+            if isinstance(body, Checked) and body.reading is not None:
+                body = judged(workshop, job, here, body)
+            allow(job, here, body)
+        except (JobRefusal, AppError) as error:
+            raise BadValue(
+                f"Event {place} of the file could not have happened: {error}", "file"
+            ) from error
+        taken.append(event.model_copy(update={"body": body}))
+    return taken
+
+
+def _believable(workshop: Workshop, machine: MachineType, first: Event) -> None:
+    """Refuse odds that no shop's history can have given: of unknown faults, or beyond the engine's
+    bounds."""
+    engine = workshop.shelf.tables.engine
+    odds = first.body.odds if isinstance(first.body, Opened) else {}
+    for fault, scale in odds.items():
+        if fault not in machine.faults:
+            raise BadValue(f"The file is broken at odds: found the fault {shown(fault)}.", "file")
+        if not engine.history_least <= scale <= engine.history_most:
+            expected = f"{engine.history_least:g} to {engine.history_most:g}"
+            raise BadValue(
+                f"The file is broken at odds: found {scale:g} for {fault}, expected {expected}.",
+                "file",
+            )
+
+
+def _json(raw: bytes) -> Any:
+    if len(raw) > MAX_BYTES:
+        raise BadValue(f"The file has {len(raw)} bytes, expected at most {MAX_BYTES}.", "file")
+    try:
+        return json.loads(raw)
+    except (ValueError, RecursionError) as error:
+        where = f" at line {error.lineno}" if isinstance(error, json.JSONDecodeError) else ""
+        raise BadValue(
+            f"The file is cut or is not JSON{where}; expected a job exported by Bottega.", "file"
+        ) from error
+
+
+def _broken(where: str, error: ValidationError) -> BadValue:
+    first = error.errors()[0]
+    key = ".".join(str(part) for part in first["loc"])
+    return BadValue(f"The file is broken at {where}{key}: {first['msg'].lower()}.", "file")

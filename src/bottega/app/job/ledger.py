@@ -1,0 +1,103 @@
+"""The ledger: every event of a job in a sentence, with its weight for the fault in question."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Literal
+
+from bottega.app.answer import Answer
+from bottega.core.diagnosis.explain import SHOWN_DB, Weight
+from bottega.core.job.events import Checked, Opened
+from bottega.core.job.job import Job
+from bottega.core.job.kinds import kind_of, told
+
+
+@dataclass(frozen=True)
+class LedgerRow:
+    """One event: what was done, what came of it, and its weight in decibans (None when it carries
+    none)."""
+
+    event_id: str
+    seq: int
+    at: datetime
+    author: str
+    what: str
+    detail: str
+    decibans: float | None
+    withdrawn: bool
+    superseded: bool
+    """Whether the same check was answered again later, in the same epoch."""
+    removable: bool
+    undo: str
+    """What withdrawing it means."""
+    mono: bool
+    bar: "Bar | None"
+    """Its weight as a bar; None when it is next to nothing."""
+
+
+@dataclass(frozen=True)
+class Bar:
+    """A weight as a bar from a centre line, to the right for the fault, to the left against it; in
+    pixels."""
+
+    side: Literal["bar-for", "bar-against"]
+    x: float
+    width: float
+
+
+CENTRE, PER_DECIBAN, LONGEST = 62.0, 3.0, 60.0
+"""Pixels: where the centre line stands, of one deciban, and of the longest bar; chosen for a column
+of 124."""
+
+
+def ledger(answer: Answer, fault: str | None = None) -> list[LedgerRow]:
+    """Return the rows of a job's ledger in order, weighed for ``fault`` or the leading one."""
+    found = answer.weights(fault)
+    rows, older = [], superseded(answer.job)
+    for seq, entry in enumerate(answer.job.entries, start=1):
+        event = entry.event
+        what, detail = told(answer.machine, event.body)
+        own = [w for w in found if w.finding.event == event.id]
+        weight = None if entry.withdrawn or not own else round(sum(w.decibans for w in own), 1)
+        rows.append(
+            LedgerRow(
+                event_id=event.id,
+                seq=seq,
+                at=event.at,
+                author=event.author,
+                what=what,
+                detail=detail,
+                decibans=weight,
+                bar=bar_of(weight),
+                undo=kind_of(event.body).undo,
+                withdrawn=entry.withdrawn,
+                superseded=event.id in older,
+                removable=not entry.withdrawn and not isinstance(event.body, Opened),
+                mono=isinstance(event.body, Checked) and event.body.reading is not None,
+            )
+        )
+    return rows
+
+
+def bar_of(decibans: float | None) -> Bar | None:
+    """Return a weight as a bar; None when there is none, or next to none."""
+    if decibans is None or abs(decibans) < SHOWN_DB:
+        return None
+    width = min(abs(decibans) * PER_DECIBAN, LONGEST)
+    return (
+        Bar("bar-for", CENTRE, width) if decibans > 0 else Bar("bar-against", CENTRE - width, width)
+    )
+
+
+def superseded(job: Job) -> set[str]:
+    """Return the ids of the checks that were answered again later in their epoch."""
+    last = {(entry.epoch, body.check): entry.event.id for entry, body in job.checked()}
+    return {
+        entry.event.id
+        for entry, body in job.checked()
+        if last[entry.epoch, body.check] != entry.event.id
+    }
+
+
+def not_mentioned(found: list[Weight]) -> float:
+    """Return what the customer's silence weighs in all, in decibans."""
+    return round(sum(w.decibans for w in found if w.finding.answer == "not mentioned"), 1)

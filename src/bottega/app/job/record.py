@@ -1,0 +1,186 @@
+"""Write what happened into a job's log: checked by the rules, once, and only on top of what its
+author had seen."""
+
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from bottega.app.answer import Answer
+from bottega.app.errors import BadValue, Refused, Stale, Unreadable
+from bottega.app.job.answer import diagnose, foreseen, keep, read_events
+from bottega.app.job.machine import machine_of
+from bottega.app.job.summary import summary_of
+from bottega.app.measure.reading import judged
+from bottega.app.values import refused
+from bottega.app.workshop import Workshop
+from bottega.core.job.events import AnyBody, Checked, Event, Opened, Rebased, Withdrawn
+from bottega.core.job.file import Stored
+from bottega.core.job.fold import fold
+from bottega.core.job.kinds import allow
+from bottega.core.job.rules import JobRefusal
+from bottega.core.library.machine_type import MachineType
+from bottega.core.library.shelf import UnknownMachine
+from bottega.store.log import LogMoved, TakenId
+from bottega.store.summary import Summary
+
+_BODY: TypeAdapter[AnyBody] = TypeAdapter(AnyBody)
+
+
+def record(
+    workshop: Workshop,
+    number: str,
+    body: AnyBody,
+    author: str,
+    event_id: str,
+    seen: int | None = None,
+) -> Answer:
+    """Append one event and return the job's new answer. The same event again changes nothing.
+
+    ``seen`` is how many events the author had before them; when the log has moved on since, Stale
+    is raised and nothing is written. Raises NotFound, Refused, BadValue, Stale, Unreadable.
+    """
+    event = new_event(workshop, body, author, event_id)
+    if isinstance(body, Withdrawn) and not _readable(workshop, number):
+        return _withdraw_blind(workshop, number, event)
+    events = read_events(workshop, number)
+    known = next((known for known in events if known.id == event.id), None)
+    if known is not None:
+        return _sent_again(workshop, number, known, event)
+    if seen is not None and seen != len(events):
+        raise Stale(_moved(len(events) - seen))
+    event = event.model_copy(update={"body": _allowed(workshop, events, event)})
+    answer = foreseen(workshop, number, [*events, event])
+    _append(workshop, number, event, len(events), summary_of(answer))
+    keep(workshop, answer)
+    workshop.bell.ring(number, answer.seq, author)
+    return answer
+
+
+def parse_body(raw: dict[str, Any]) -> AnyBody:
+    """Return the body of an event from plain data. Raises BadValue with the field and what was
+    expected."""
+    try:
+        return _BODY.validate_python(raw)
+    except ValidationError as error:
+        raise refused(error, "kind", skip=str(raw.get("kind"))) from error
+
+
+def undo(
+    workshop: Workshop, number: str, author: str, event_id: str, seen: int | None = None
+) -> Answer:
+    """Withdraw the newest event that may be withdrawn. Raises Refused when there is none."""
+    events = read_events(workshop, number)
+    if any(known.id == event_id for known in events):
+        return diagnose(workshop, number)
+    last = fold(events).last_to_withdraw()
+    if last is None:
+        raise Refused("There is nothing to withdraw but the opening of the job.")
+    return record(workshop, number, Withdrawn(event=last.id), author, event_id, seen)
+
+
+def new_event(workshop: Workshop, body: AnyBody, author: str, event_id: str) -> Event:
+    """Return an event of this moment. Raises BadValue for an id or an author that cannot be."""
+    try:
+        return Event(id=event_id, at=workshop.now(), author=author, body=body)
+    except ValidationError as error:
+        raise refused(error, "event") from error
+
+
+def _allowed(workshop: Workshop, events: list[Event], event: Event) -> AnyBody:
+    """Return the body as it may be written: readings judged here. Raises Refused or BadValue when
+    it may not."""
+    machine = machine_of(workshop, events)
+    job = fold(events, machine.charge is not None)
+    body = event.body
+    if isinstance(body, Checked) and body.reading is not None:
+        body = judged(workshop, job, machine, body)
+    if isinstance(body, Rebased):
+        machine = _moved_to(workshop, machine, body)
+    try:
+        allow(job, machine, body)
+    except JobRefusal as error:
+        raise Refused(str(error), error.field) from error
+    return body
+
+
+def _append(
+    workshop: Workshop, number: str, event: Event, after_seq: int, summary: Summary | None = None
+) -> None:
+    try:
+        workshop.log.append(number, event, after_seq, summary)
+    except LogMoved as error:
+        raise Stale(_moved(max(1, error.seq - after_seq))) from error
+    except TakenId as error:
+        raise Refused(
+            "The form's id is that of another entry. Load the page again.", "id"
+        ) from error
+
+
+def _sent_again(workshop: Workshop, number: str, known: Event, event: Event) -> Answer:
+    """Return the answer as it stands when the same thing was sent twice. Raises Refused when it was
+    another thing."""
+    same = known.body.model_dump(exclude={"reading", "outcome"}) == event.body.model_dump(
+        exclude={"reading", "outcome"}
+    )
+    if not same:
+        raise Refused("The form's id is that of another entry. Load the page again.", "id")
+    return diagnose(workshop, number)
+
+
+def _readable(workshop: Workshop, number: str) -> bool:
+    try:
+        diagnose(workshop, number)
+    except Unreadable:
+        return False
+    return True
+
+
+def _withdraw_blind(workshop: Workshop, number: str, event: Event) -> Answer:
+    """Withdraw an event of a job that cannot be worked out, and return what is believed then.
+
+    All that can be checked is that it is there and not the opening. Raises Refused, and Unreadable
+    when there is more that does not fit; the withdrawal is written then.
+    """
+    stored = workshop.log.stored(number)
+    target = event.body.event if isinstance(event.body, Withdrawn) else ""
+    places = [place for place, kept in enumerate(stored) if kept.id == target]
+    if not places or places == [0]:
+        raise Refused("Found no such entry but the opening of the job; that stays.", "event")
+    _append(workshop, number, event, len(stored))
+    return diagnose(workshop, number)
+
+
+def _moved_to(workshop: Workshop, machine: MachineType, body: Rebased) -> MachineType:
+    """Return the machine type as it was, once the sheet moved to is known to fit it. Raises
+    BadValue."""
+    try:
+        target = workshop.machine(machine.archetype, body.sheet or machine.sheet)
+    except UnknownMachine as error:
+        raise BadValue(
+            f"Found the sheet '{body.sheet}', expected one of the library: {error}.", "sheet"
+        ) from error
+    if target is machine:
+        raise Refused("The job is diagnosed with this sheet already.", "revision")
+    if body.revision != target.revision:
+        raise BadValue(
+            f"Found revision '{body.revision}', expected the present one, {target.revision}.",
+            "revision",
+        )
+    return machine
+
+
+def opening_of(stored: list[Stored]) -> Opened | None:
+    """Return the opening of a job as kept, or None where it cannot be read."""
+    try:
+        body = _BODY.validate_python(stored[0].body)
+    except (ValidationError, IndexError):
+        return None
+    return body if isinstance(body, Opened) else None
+
+
+def _moved(count: int) -> str:
+    things = "one thing has" if count == 1 else f"{count} things have"
+    return (
+        f"Since this form was opened {things} been noted on the job. "
+        "Nothing of yours was written; look at what is new and send it again."
+    )

@@ -1,0 +1,39 @@
+"""The minutes of a job so far, and what they come to."""
+
+from dataclasses import dataclass
+
+from bottega.app.answer import Answer
+from bottega.core.job.events import PutBack, TookOff
+from bottega.core.shop import ShopSettings
+
+
+@dataclass(frozen=True)
+class Spent:
+    """Minutes by the library's times, and their money in the shop's currency before tax."""
+
+    minutes: float
+    money: float
+
+
+def spent_on(answer: Answer, shop: ShopSettings) -> Spent:
+    """Return what the checks, repairs and operations noted so far take by the library's times."""
+    job, machine = answer.job, answer.machine
+    bodies = [entry.event.body for entry in job.live]
+    done = [b.operation for b in bodies if isinstance(b, (TookOff, PutBack))]
+    minutes = sum(
+        (
+            *(
+                machine.checks[b.check].minutes
+                for _, b in job.checked()
+                if b.check in machine.checks
+            ),
+            *(
+                machine.repairs[r.repair].minutes
+                for r in job.repairs
+                if r.repair in machine.repairs
+            ),
+            *(machine.operations[name].minutes for name in done if name in machine.operations),
+        ),
+        start=0.0,
+    )
+    return Spent(minutes, minutes * shop.rate_per_hour / 60)

@@ -1,0 +1,325 @@
+"""Write model sheets: new, extended from a job, edited raw, exchanged. Every save is a revision;
+what is broken is not taken."""
+
+import csv
+import io
+import re
+from dataclasses import dataclass
+from typing import Any
+
+from bottega.app.errors import BadValue, NotFound, Stale
+from bottega.app.values import number, whole
+from bottega.app.workshop import Workshop
+from bottega.core.library.consistency import check_machine
+from bottega.core.library.errors import LibraryError, Problem
+from bottega.core.library.machine_type import MachineType
+from bottega.core.library.yamlfile import documents, parse_yaml, written
+from bottega.store.sheets import SheetMoved
+
+DIVIDER = "\n---\n"
+MOST_CODES = 500
+"""Codes of a table; chosen, no panel shows as many."""
+LONGEST_NOTE = 2000
+"""Characters of a note; chosen, a page of typing."""
+MOST_FASTENERS = 200
+"""As the record of a fastener allows."""
+CSV_COLUMNS = ("code", "shows", "name", "reads", "stored", "family")
+
+
+class BrokenSheet(BadValue):
+    """A sheet that cannot be taken; carries every problem with its line."""
+
+    def __init__(self, problems: list[Problem]) -> None:
+        super().__init__(str(problems[0]), "text")
+        self.problems = problems
+
+
+@dataclass(frozen=True)
+class Incoming:
+    """One sheet of an import: its text, its id, and whether a sheet of that id is here already."""
+
+    sheet: str
+    text: str
+    collides: bool
+
+
+def text_of(workshop: Workshop, sheet: str) -> str:
+    """Return a sheet's YAML as written. Raises NotFound."""
+    if sheet not in workshop.shelf.sheets:
+        raise NotFound(f"Found no sheet '{sheet}'.")
+    return workshop.shelf.sources[sheet].text
+
+
+def save(
+    workshop: Workshop, text: str, author: str, expected: str | None = None, seen: int | None = None
+) -> MachineType:
+    """Take a sheet's YAML as a new revision and return its machine type.
+
+    Raises BrokenSheet with every problem and its line, BadValue when the id is not the one
+    expected, Stale when the sheet was saved by somebody else since; then nothing is changed.
+    """
+    text = text.replace("\r\n", "\n")
+    try:
+        source = parse_yaml(text.encode(), f"{expected or 'sheet'}.yaml")
+        trial = workshop.shelf.with_sheet(source)
+    except LibraryError as error:
+        raise BrokenSheet(error.problems) from error
+    sheet = str(source.data["sheet"])
+    machine = trial.machine(trial.sheets[sheet].archetype, sheet)
+    if not re.fullmatch(r"[a-z0-9][a-z0-9-]{0,58}", sheet):
+        raise BadValue(
+            f"Found the id '{sheet}', expected small letters, figures and hyphens.", "text"
+        )
+    if expected is not None and sheet != expected:
+        raise BadValue(
+            f"Found the id '{sheet}', expected '{expected}'. A new id is a new sheet.", "text"
+        )
+    problems = check_machine(trial, machine.archetype, sheet)
+    if problems:
+        raise BrokenSheet(problems)
+    present = workshop.sheets.seq(sheet)
+    if seen is not None and seen != present:
+        raise Stale(
+            "Somebody else saved this sheet since you opened it. Copy your changes, load it "
+            "again and put them in."
+        )
+    try:
+        workshop.sheets.append(sheet, text, author, workshop.now(), present)
+    except SheetMoved as error:
+        raise Stale("Somebody else saved this sheet at the same moment. Send it again.") from error
+    workshop.saved(source)
+    return machine
+
+
+def new_sheet(
+    workshop: Workshop, maker: str, model: str, archetype: str, plate: dict[str, str], author: str
+) -> MachineType:
+    """Make a sheet with its title and rating plate; the rest is added while working. Raises
+    BadValue."""
+    if not maker.strip() or not model.strip():
+        raise BadValue("A sheet wants a maker and a model.", "maker")
+    sheet = re.sub(r"[^a-z0-9]+", "-", f"{maker} {model}".lower()).strip("-")[:58]
+    if not sheet:
+        raise BadValue(
+            "Write the maker or the model with at least one Latin letter or figure; it makes "
+            "the sheet's id.",
+            "maker",
+        )
+    if sheet in workshop.shelf.sheets:
+        raise BadValue(f"There is a sheet '{sheet}' already. Open that one.", "model")
+    read: dict[tuple[str | int, ...], Any] = {
+        ("plate", key): value.strip() if key == "serial" else number(value, key)
+        for key, value in plate.items()
+        if value.strip()
+    }
+    named: dict[tuple[str | int, ...], Any] = {
+        ("maker",): maker.strip(),
+        ("model",): model.strip(),
+        ("archetype",): archetype,
+    }
+    text = written(f"# Begun at the bench.\nsheet: {sheet}\n", *{**named, **read}.items())
+    return save(workshop, text, author, sheet)
+
+
+def add_value(workshop: Workshop, sheet: str, fields: dict[str, str], author: str) -> MachineType:
+    """Write an expected value read off the maker's paper, or remembered, into a sheet. Raises
+    BadValue, NotFound."""
+    window = {
+        "low": number(fields.get("low", ""), "low"),
+        "high": number(fields.get("high", ""), "high"),
+        "unit": fields.get("unit", "").strip(),
+        "source": fields.get("source", "").strip() or f"noted by {author}",
+        "grade": fields.get("grade", "").strip(),
+    }
+    return save(
+        workshop,
+        written(text_of(workshop, sheet), (("values", fields.get("key", "")), window)),
+        author,
+        sheet,
+    )
+
+
+def add_note(workshop: Workshop, sheet: str, note: str, author: str) -> MachineType:
+    """Append a note to a sheet. Raises BadValue, NotFound."""
+    if not note.strip():
+        raise BadValue("The note is empty.", "note")
+    if len(note) > LONGEST_NOTE:
+        raise BadValue(
+            f"Found a note of {len(note)} characters, expected at most {LONGEST_NOTE}.", "note"
+        )
+    text = text_of(workshop, sheet)
+    has_notes = bool(workshop.shelf.sheets[sheet].notes)
+    return save(
+        workshop,
+        written(text, (("notes",), note.strip() if has_notes else [note.strip()])),
+        author,
+        sheet,
+    )
+
+
+def add_code(workshop: Workshop, sheet: str, fields: dict[str, str], author: str) -> MachineType:
+    """Write a code into a sheet's table. ``shows`` is "3 2", "1 0 1 0 0" or what the display shows.
+    Raises BadValue."""
+    record = _code(workshop, sheet, fields)
+    return save(
+        workshop,
+        written(text_of(workshop, sheet), (("codes", fields["code"].strip()), record)),
+        author,
+        sheet,
+    )
+
+
+def add_fastener(
+    workshop: Workshop, sheet: str, fields: dict[str, str], author: str
+) -> MachineType:
+    """Write the fasteners of one operation as this model has them. Raises BadValue, NotFound."""
+    text = text_of(workshop, sheet)
+    machine = workshop.machine(workshop.shelf.sheets[sheet].archetype, sheet)
+    operation = machine.operations.get(fields.get("operation", ""))
+    if operation is None:
+        raise BadValue("Choose which operation the fasteners belong to.", "operation")
+    record = operation.model_dump(mode="json", exclude_defaults=True)
+    fastener = {
+        key: fields[key].strip()
+        for key in ("kind", "size", "head", "place", "hand")
+        if fields.get(key, "").strip()
+    }
+    record["fasteners"] = [
+        {**fastener, "count": whole(fields.get("count", ""), "count", 1, MOST_FASTENERS)}
+    ]
+    return save(
+        workshop, written(text, (("operations", fields["operation"]), record)), author, sheet
+    )
+
+
+def codes_from_csv(workshop: Workshop, sheet: str, raw: bytes) -> list[dict[str, str]]:
+    """Return the rows of a code table in CSV, commas or semicolons, for a preview. Raises BadValue
+    naming the line."""
+    try:
+        text = raw.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise BadValue("The table is not text in UTF-8.", "file") from error
+    head = text.split("\n", 1)[0]
+    reader = csv.DictReader(
+        io.StringIO(text), delimiter=";" if head.count(";") > head.count(",") else ","
+    )
+    missing = [name for name in CSV_COLUMNS[:5] if name not in (reader.fieldnames or [])]
+    if missing:
+        raise BadValue(
+            f"Line 1: found no column '{missing[0]}', expected {', '.join(CSV_COLUMNS)}.", "file"
+        )
+    rows: list[dict[str, str]] = []
+    for row in reader:
+        if len(rows) >= MOST_CODES:
+            raise BadValue(f"The table holds more than {MOST_CODES} codes.", "file")
+        clean = {key: (row.get(key) or "").strip() for key in CSV_COLUMNS}
+        try:
+            _code(workshop, sheet, clean)
+        except BadValue as error:
+            raise BadValue(f"Line {reader.line_num}: {error}", "file") from error
+        rows.append(clean)
+    if not rows:
+        raise BadValue("The table holds no codes.", "file")
+    return rows
+
+
+def take_codes(
+    workshop: Workshop, sheet: str, rows: list[dict[str, str]], author: str
+) -> MachineType:
+    """Write a previewed code table into a sheet as one revision. Raises BadValue, BrokenSheet."""
+    if not rows or any(not row.get("code", "").strip() for row in rows):
+        raise BadValue("The preview was lost on the way. Bring the table in again.", "file")
+    changes = [(("codes", row["code"].strip()), _code(workshop, sheet, row)) for row in rows]
+    return save(workshop, written(text_of(workshop, sheet), *changes), author, sheet)
+
+
+def export_all(workshop: Workshop) -> str:
+    """Return every sheet as one YAML stream, comments and all."""
+    return (
+        DIVIDER.join(text_of(workshop, sheet).strip("\n") for sheet in workshop.shelf.sheets) + "\n"
+    )
+
+
+def incoming(workshop: Workshop, raw: bytes) -> list[Incoming]:
+    """Return the sheets of an import, each proved to fit, and which collide. Raises BrokenSheet."""
+    found = []
+    try:
+        for text in documents(raw, "import.yaml"):
+            source = parse_yaml(text.encode(), "import.yaml")
+            workshop.shelf.with_sheet(source)
+            sheet = str(source.data["sheet"])
+            found.append(Incoming(sheet, text, sheet in workshop.shelf.sheets))
+    except LibraryError as error:
+        raise BrokenSheet(error.problems) from error
+    if not found:
+        raise BadValue("The file holds no sheet.", "file")
+    return found
+
+
+def take_incoming(
+    workshop: Workshop, sheets: list[Incoming], choices: dict[str, str], author: str
+) -> list[str]:
+    """Save imported sheets: what collides is kept, replaced, or taken as a new one as chosen.
+    Return what was saved."""
+    undecided = [
+        item.sheet
+        for item in sheets
+        if item.collides and choices.get(item.sheet) not in ("keep", "replace", "new")
+    ]
+    if undecided:
+        raise BadValue(
+            f"'{undecided[0]}' is here already: keep it, replace it, or take the other as a "
+            "new one.",
+            "choice",
+        )
+    saved = []
+    for item in sheets:
+        choice = choices.get(item.sheet, "replace")
+        if item.collides and choice == "keep":
+            continue
+        text, sheet = item.text, item.sheet
+        if item.collides and choice == "new":
+            sheet = next(
+                name
+                for n in range(2, 1000)
+                if (name := f"{item.sheet}-{n}") not in workshop.shelf.sheets
+            )
+            text = written(text, (("sheet",), sheet))
+        save(workshop, text, author, sheet)
+        saved.append(sheet)
+    return saved
+
+
+def _code(workshop: Workshop, sheet: str, fields: dict[str, str]) -> dict[str, Any]:
+    panel = workshop.shelf.sheets[sheet].panel if sheet in workshop.shelf.sheets else None
+    if panel is None:
+        raise BadValue(
+            "This sheet has no panel yet; write how it shows its codes first, in the raw sheet.",
+            "code",
+        )
+    code, shows = fields.get("code", "").strip(), fields.get("shows", "").strip()
+    if not code or not shows:
+        raise BadValue("A code wants its name and what the panel shows.", "code")
+    record: dict[str, Any] = {}
+    if panel.kind == "display":
+        record["text"] = shows
+    else:
+        counts = re.split(r"[\s,/+-]+", shows)
+        figures = all(count.isascii() and count.isdecimal() and len(count) <= 4 for count in counts)
+        if not figures or len(counts) != len(panel.lamps):
+            raise BadValue(
+                f"Found '{shows}', expected {len(panel.lamps)} numbers: "
+                f"{' then '.join(panel.lamps)}.",
+                "shows",
+            )
+        record["show"] = [int(count) for count in counts]
+    stored: dict[str, str] = {}
+    for pair in filter(None, (p.strip() for p in re.split(r"[|/]", fields.get("stored", "")))):
+        state, _, word = pair.partition("=")
+        stored[state.strip()] = word.strip() or "usually"
+    record.update(
+        name=fields.get("name", "").strip(), reads=fields.get("reads", "").strip(), stored=stored
+    )
+    if fields.get("family", "").strip():
+        record["family"] = fields["family"].strip()
+    return record

@@ -1,0 +1,98 @@
+"""The report: what was wrong, how it was shown, what was done and proved, what stays open."""
+
+from dataclasses import dataclass
+
+from bottega.app.answer import Answer
+from bottega.app.decide.decision import not_known
+from bottega.core.diagnosis.evidence import Finding
+from bottega.core.diagnosis.explain import WEAK_DB
+from bottega.core.diagnosis.words import check_of, fault_title, finding_words
+from bottega.core.job.events import CauseClosed, CodesCleared, Recheck, Repaired
+from bottega.core.job.kinds import told
+from bottega.core.job.proofs import Owed, owed
+
+REASONS = 8
+"""Findings a report names; chosen, half a page."""
+
+
+@dataclass(frozen=True)
+class ReadingLine:
+    """One measurement of the report."""
+
+    name: str
+    shown: str
+    expected: str
+    source: str
+    after: bool
+
+
+@dataclass(frozen=True)
+class Report:
+    """Everything the report says, computed from the job's events."""
+
+    answer: Answer
+    verdict: str
+    reasons: list[tuple[str, float]]
+    done: list[str]
+    readings: list[ReadingLine]
+    debts: list[Owed]
+    unknown: list[str]
+    authors: list[str]
+
+
+def report_of(answer: Answer) -> Report:
+    """Return the report of a job as it stands."""
+    job, machine = answer.job, answer.machine
+    was = answer.belief.fault_was()[answer.leading]
+    found = sorted(
+        (w for w in answer.weights() if w.decibans >= WEAK_DB), key=lambda w: -w.decibans
+    )[:REASONS]
+    reasons = [(_reason(answer, w.finding), w.decibans) for w in found]
+    verdict = f"{fault_title(machine, answer.leading)}, {was:.0%} sure."
+    if job.decided and job.decided.choice == "nothing_wrong":
+        verdict = "Nothing wrong with the machine was found." + (
+            f" {job.decided.reason}" if job.decided.reason else ""
+        )
+        normal = [told(machine, body) for _, body in job.checked()]
+        reasons = [(f"{what}: {detail}", 0.0) for what, detail in normal]
+    done = []
+    for entry in job.live:
+        if isinstance(entry.event.body, (Repaired, CauseClosed, CodesCleared, Recheck)):
+            what, detail = told(machine, entry.event.body)
+            done.append(f"{what}{': ' + detail if detail else ''}")
+    return Report(
+        answer=answer,
+        verdict=verdict,
+        reasons=reasons,
+        done=done,
+        readings=_readings(answer),
+        debts=[debt for debt in owed(job, machine) if debt.waivable],
+        unknown=[] if job.repairs else not_known(answer),
+        authors=list(dict.fromkeys(event.author for event in job.events)),
+    )
+
+
+def _reason(answer: Answer, finding: Finding) -> str:
+    words = finding_words(answer.machine, finding)
+    check = check_of(answer.machine, finding)
+    return f"{check.name}: {words.lower()}" if check else words[0].upper() + words[1:]
+
+
+def _readings(answer: Answer) -> list[ReadingLine]:
+    lines = []
+    for entry, body in answer.job.checked():
+        reading = body.reading
+        if reading:
+            check = answer.machine.checks.get(body.check)
+            shown = "OL" if reading.amount is None else f"{reading.amount:g} {reading.unit}"
+            source = f"{reading.grade}: {reading.source}"
+            lines.append(
+                ReadingLine(
+                    check.name if check else body.check,
+                    shown,
+                    f"{reading.low:g} to {reading.high:g}",
+                    source,
+                    entry.epoch > 0,
+                )
+            )
+    return lines

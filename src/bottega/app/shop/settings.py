@@ -1,0 +1,75 @@
+"""Settle how the shop works: its settings and its members."""
+
+from babel.numbers import is_currency
+
+from bottega.app.errors import BadValue
+from bottega.app.values import number
+from bottega.app.workshop import Workshop
+from bottega.core.shop import ShopSettings
+from bottega.store.shop import Member
+
+DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
+RANGES = {
+    "per_eur": (0.0001, 100000.0),
+    "rate_per_hour": (0.0, 100000.0),
+    "visit_fee": (0.0, 100000.0),
+    "tax_rate": (0.0, 0.6),
+    "part_markup": (0.0, 3.0),
+    "mains_v": (90.0, 260.0),
+    "mains_hz": (45.0, 65.0),
+    "prove_at": (0.5, 0.999),
+}
+"""Least and most of each figure, in its own unit; chosen, mains by the world's supplies (IEC 60038)
+with their tolerance."""
+CHOICES = {"units": ("metric", "us"), "school": ("prove_first", "swap_cheap")}
+
+
+def change_settings(workshop: Workshop, typed: dict[str, str]) -> ShopSettings:
+    """Store the settings typed; what is not typed stays. Raises BadValue naming the field."""
+    values = {**workshop.settings.__dict__}
+    for key, text in typed.items():
+        if key in RANGES:
+            values[key] = number(text, key, *RANGES[key])
+        elif key in CHOICES:
+            if text not in CHOICES[key]:
+                raise BadValue(
+                    f"Found '{text}' for {key}, expected {' or '.join(CHOICES[key])}.", key
+                )
+            values[key] = text
+        elif key == "currency":
+            if not is_currency(text.strip().upper()):
+                raise BadValue(
+                    f"Found '{text}' for the currency, expected three letters such as EUR or USD.",
+                    key,
+                )
+            values[key] = text.strip().upper()
+        elif key == "ferry_days":
+            values[key] = _days(text)
+        elif key == "name":
+            if not 1 <= len(text.strip()) <= 60:
+                raise BadValue("The shop wants a name of 1 to 60 letters.", key)
+            values[key] = text.strip()
+        else:
+            raise BadValue(f"Found the setting '{key}', expected one of the shop's.", key)
+    settings = ShopSettings(**values)
+    workshop.keep_settings(settings)
+    return settings
+
+
+def add_member(workshop: Workshop, name: str, role: str) -> Member:
+    """Store a member. Raises BadValue for an empty or overlong name or role."""
+    if not 1 <= len(name.strip()) <= 60 or not 1 <= len(role.strip()) <= 40:
+        raise BadValue("A member wants a name of 1 to 60 letters and a role of 1 to 40.", "name")
+    member = Member(name.strip(), role.strip())
+    workshop.keep_member(member)
+    return member
+
+
+def _days(text: str) -> tuple[int, ...]:
+    days = []
+    for word in text.replace(",", " ").split():
+        name = word[:3].capitalize()
+        if name not in DAYS:
+            raise BadValue(f"Found the day '{word}', expected days such as Tue, Fri.", "ferry_days")
+        days.append(DAYS.index(name))
+    return tuple(dict.fromkeys(days))

@@ -1,0 +1,76 @@
+"""The commands of `bottega bench`. What they measure with is imported when one is run, not when
+Bottega starts."""
+
+import sys
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from typing import Annotated
+
+import typer
+
+bench_app = typer.Typer(
+    help="Measure speed, memory and the worth of the plans.", no_args_is_help=True
+)
+AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
+Seed = Annotated[int, typer.Option(help="Everything drawn at random follows from it.")]
+
+
+def _say(line: str) -> None:
+    typer.echo(line, err=True)
+
+
+@bench_app.command("diagnosis")
+def bench_diagnosis_command(
+    as_json: AsJson = False,
+    seed: Seed = 1,
+    jobs: Annotated[int, typer.Option(help="Made-up jobs an archetype.", min=1)] = 12,
+    puzzles: Annotated[
+        int, typer.Option(help="Small models of each kind, priced exactly.", min=1)
+    ] = 40,
+) -> None:
+    """Time the full answer, weigh the memory, and hold the plans against the exact optimum."""
+    from bottega.benchmark.diagnosis import as_table, bench_diagnosis
+
+    bench = bench_diagnosis(seed, jobs, puzzles, _say)
+    typer.echo(bench.model_dump_json(indent=1) if as_json else as_table(bench))
+
+
+@bench_app.command("web")
+def bench_web_command(
+    as_json: AsJson = False,
+    seed: Seed = 1,
+    people: Annotated[int, typer.Option(help="How many work at once.", min=1)] = 50,
+    seconds: Annotated[
+        float, typer.Option(help="For how long, each number of people.", min=1)
+    ] = 60,
+    most: Annotated[int, typer.Option(help="Go on to at most so many people.", min=1)] = 400,
+    port: int = 8071,
+) -> None:
+    """Start the application with a demo shop of its own; time its pages for one person, for many,
+    and for ever more."""
+    from bottega.benchmark.diagnosis import table
+    from bottega.benchmark.web import bench_web, web_rows
+
+    with TemporaryDirectory() as folder:
+        command = [sys.executable, "-m", "bottega", "demo", "--port", str(port), "--data", folder]
+        bench = bench_web(command, Path(folder), port, seed, people, seconds, most, _say)
+    typer.echo(bench.model_dump_json(indent=1) if as_json else table(*web_rows(bench)))
+
+
+@bench_app.command("attack")
+def bench_attack_command(
+    as_json: AsJson = False,
+    seed: Seed = 1,
+    minutes: Annotated[float, typer.Option(help="For how long requests are sent.", min=0.1)] = 10,
+    requests: Annotated[int, typer.Option(help="How many requests at the least.", min=1)] = 10_000,
+    kills: Annotated[int, typer.Option(help="How often the server is killed.", min=0)] = 60,
+    port: int = 8072,
+) -> None:
+    """Attack the application: hostile requests, kills under load, a full disk, twenty writers.
+    Wants the dev extra."""
+    from bottega.benchmark.attack import attack_rows, bench_attack
+    from bottega.benchmark.diagnosis import table
+
+    with TemporaryDirectory() as folder:
+        bench = bench_attack(Path(folder), port, seed, minutes, requests, kills, _say)
+    typer.echo(bench.model_dump_json(indent=1) if as_json else table(*attack_rows(bench)))

@@ -1,0 +1,186 @@
+"""Measure the engine: how fast it answers, what memory it takes, how near its plans come to the
+optimum."""
+
+from collections.abc import Callable
+from datetime import UTC, datetime
+from random import Random
+from time import perf_counter
+
+import numpy as np
+from pydantic import BaseModel
+
+from bottega.app.job.answer import diagnose_events
+from bottega.app.workshop import Workshop, open_workshop, ready_to_serve
+from bottega.benchmark.optimum import exact_cost, followed_cost
+from bottega.benchmark.patient import drawn
+from bottega.benchmark.reduced import cut_out, random_puzzle
+from bottega.core.job.events import AnyBody, Checked, Complained, Event, Opened
+from bottega.core.library.machine_type import MachineType
+from bottega.core.shop import ShopSettings
+
+NOBODY = "bench"
+CHECKS_A_JOB = 8
+"""Checks that are followed; chosen, the longest a good plan needs."""
+AGES = (0.5, 2, 4, 7, 11, 16)
+"""Ages of the machines, in years; chosen, from early faults to worn ones."""
+TARGET_P95_MS, TARGET_MEAN, TARGET_MAX = 25.0, 1.02, 1.10
+TARGET_MB, TARGET_LOAD_S = 150.0, 1.5
+"""Targets: milliseconds, cost over the optimum, megabytes, seconds. Chosen."""
+
+
+class Latency(BaseModel):
+    """Milliseconds from an evidence change to the full answer."""
+
+    p50: float
+    p95: float
+    p99: float
+
+
+class OptimumRatio(BaseModel):
+    """The plan's expected cost over the exact optimum, on models small enough to know it."""
+
+    mean: float
+    max: float
+    cases: int
+
+
+class DiagnosisBench(BaseModel):
+    """What was measured, with the seed that reproduces it."""
+
+    seed: int
+    answers: int
+    archetypes: int
+    latency_ms: Latency
+    optimum_ratio: OptimumRatio
+    load_s: float
+    memory_mb: float
+
+
+def bench_diagnosis(
+    seed: int, jobs: int, puzzles: int, say: Callable[[str], None]
+) -> DiagnosisBench:
+    """Return the measures over ``jobs`` made-up jobs an archetype and ``puzzles`` small models of
+    each kind.
+
+    The library is loaded first, so that in a fresh process its time and the memory are those of a
+    cold start.
+    """
+    started = perf_counter()
+    workshop = open_workshop(None)
+    machines = [workshop.shelf.machine(name) for name in workshop.shelf.archetypes]
+    loaded = perf_counter() - started
+    say(
+        f"library loaded in {loaded:.2f} s; answering {jobs} jobs on each of {len(machines)} "
+        "archetypes"
+    )
+    for machine in machines:
+        _follow(workshop, machine, Random(seed))
+    ready_to_serve()
+    taken = [
+        t
+        for machine in machines
+        for n in range(jobs)
+        for t in _follow(workshop, machine, Random(seed + n))
+    ]
+    memory = peak_mb()
+    say(f"{len(taken)} answers timed; pricing the optimum of small models")
+    ratios = _ratios(workshop, machines, seed, puzzles)
+    workshop.close()
+    p50, p95, p99 = (float(value) for value in np.percentile(taken, (50, 95, 99)))
+    return DiagnosisBench(
+        seed=seed,
+        answers=len(taken),
+        archetypes=len(machines),
+        latency_ms=Latency(p50=round(p50, 2), p95=round(p95, 2), p99=round(p99, 2)),
+        optimum_ratio=OptimumRatio(
+            mean=round(float(np.mean(ratios)), 4),
+            max=round(float(max(ratios)), 4),
+            cases=len(ratios),
+        ),
+        load_s=round(loaded, 2),
+        memory_mb=round(memory, 1),
+    )
+
+
+def peak_mb() -> float:
+    """Return the most memory this process has had, in megabytes; 0 where the system does not
+    say."""
+    try:
+        import resource
+    except ImportError:
+        return 0.0
+    return resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+
+
+def as_table(bench: DiagnosisBench) -> str:
+    """Return the measures beside their targets, a line each."""
+    ms, ratio = bench.latency_ms, bench.optimum_ratio
+    rows = [
+        ("evidence to full answer, p50", f"{ms.p50:.1f} ms", ""),
+        ("evidence to full answer, p95", f"{ms.p95:.1f} ms", f"< {TARGET_P95_MS:.0f} ms"),
+        ("evidence to full answer, p99", f"{ms.p99:.1f} ms", ""),
+        ("plan over exact optimum, mean", f"{ratio.mean:.4f}", f"<= {TARGET_MEAN:.2f}"),
+        ("plan over exact optimum, worst", f"{ratio.max:.4f}", f"<= {TARGET_MAX:.2f}"),
+        ("library load, cold", f"{bench.load_s:.2f} s", f"< {TARGET_LOAD_S:.1f} s"),
+        ("memory with every model", f"{bench.memory_mb:.0f} MB", f"< {TARGET_MB:.0f} MB"),
+    ]
+    head = (
+        f"{bench.answers} answers on {bench.archetypes} archetypes, {ratio.cases} small "
+        f"models, seed {bench.seed}"
+    )
+    return table(head, rows)
+
+
+def table(head: str, rows: list[tuple[str, str, str]]) -> str:
+    """Return a bench table: what, the figure, the target."""
+    lines = [head, "", f"{'measure':<36}{'figure':>12}   target"]
+    return "\n".join(
+        [*lines, *(f"{what:<36}{figure:>12}   {target}" for what, figure, target in rows)]
+    )
+
+
+def _ratios(
+    workshop: Workshop, machines: list[MachineType], seed: int, puzzles: int
+) -> list[float]:
+    tables = workshop.shelf.tables
+    cases = [random_puzzle(seed + n) for n in range(puzzles)]
+    cases += [cut_out(machines[n % len(machines)], seed + n, tables.engine) for n in range(puzzles)]
+    return [followed_cost(case, tables) / exact_cost(case, tables) for case in cases]
+
+
+def _follow(workshop: Workshop, machine: MachineType, rng: Random) -> list[float]:
+    """Return the milliseconds of each answer while a made-up job follows the first
+    recommendation."""
+    faults = list(machine.faults.values())
+    fault = rng.choices(faults, [f.rate for f in faults])[0].id
+    patient, settings = drawn(machine, (fault,), rng), ShopSettings()
+    bodies: list[AnyBody] = [
+        Opened(
+            archetype=machine.archetype,
+            age_years=rng.choice(AGES),
+            place="bench",
+            power="on",
+            water="out",
+        ),
+        Complained(text="made up", said=tuple(patient.complaints())),
+    ]
+    taken = []
+    for _ in range(CHECKS_A_JOB + 1):
+        events = [_event(n, body) for n, body in enumerate(bodies)]
+        started = perf_counter()
+        answer = diagnose_events(workshop, "bench", events, settings, machine)
+        answer.weights()
+        taken.append((perf_counter() - started) * 1000)
+        if not answer.plan.steps:
+            break
+        check = answer.plan.steps[0].check
+        bodies.append(
+            Checked(check=check.id, outcome=patient.answer_by(check, rng), note="made up")
+        )
+    return taken
+
+
+def _event(place: int, body: AnyBody) -> Event:
+    return Event(
+        id=f"bench-{place:06d}", at=datetime(2030, 1, 1, tzinfo=UTC), author=NOBODY, body=body
+    )

@@ -1,0 +1,208 @@
+"""The exact optimum of a small machine by dynamic programming, and what following the plan costs on
+the same machine.
+
+One fault or none is there, repairs are sure, and every check is done at most once; what can be
+reached, what was answered and what was tried in vain make the state. Source: Bellman 1957; the
+problem as in Heckerman et al. 1995.
+"""
+
+from dataclasses import dataclass
+from itertools import combinations
+
+import numpy as np
+
+from bottega.benchmark.reduced import AGE_YEARS, Puzzle
+from bottega.core.diagnosis.evidence import Evidence, Finding, answered, state_likelihoods
+from bottega.core.diagnosis.infer import Belief
+from bottega.core.diagnosis.lookahead import beam_of
+from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints, compile_model, prior
+from bottega.core.diagnosis.plan import plan
+from bottega.core.diagnosis.repairplan import NOTHING_WRONG, compile_actions
+from bottega.core.library.machine_type import Check
+from bottega.core.library.records import Needs
+from bottega.core.library.tables import Tables
+from bottega.core.machine.reach import Reaching
+from bottega.core.machine.state import MachineState
+
+
+@dataclass(frozen=True)
+class _Board:
+    """A puzzle as arrays: S machine states, C checks, A actions, the sets 0..F (none or one
+    fault)."""
+
+    model: DiagnosisModel
+    reaching: Reaching
+    checks: list[Check]
+    actions: tuple[str, ...]
+    action_cost: Floats
+    ends: Floats
+    """(A, F+1) 1 where an action ends the set."""
+    states: list[MachineState]
+    check_way: tuple[Floats, Ints]
+    """Money of reaching and doing a check from a state, and the state arrived in, each (C, S)."""
+    action_way: tuple[Floats, Ints]
+    joint: Floats
+    """P(set, answers), one axis a check with its outcomes and "not done" last, then the sets."""
+
+
+def exact_cost(puzzle: Puzzle, tables: Tables) -> float:
+    """Return the least expected cost in money that any plan of checks and repairs can reach."""
+    board = _board(puzzle, tables)
+    count, every = len(board.actions), range(len(board.checks))
+    regions = [
+        done for n in reversed(range(len(board.checks) + 1)) for done in combinations(every, n)
+    ]
+    values: dict[int, Floats] = {}
+    for tried in sorted(range(2**count), key=lambda mask: -mask.bit_count()):
+        gone = [a for a in range(count) if tried >> a & 1]
+        mass = board.joint @ (1 - board.ends[gone].max(axis=0, initial=0.0))
+        best = np.repeat((mass * puzzle.prices.refer)[..., None], len(board.states), axis=-1)
+        for a in range(count):
+            if a not in gone:
+                money, there = board.action_way[0][a], board.action_way[1][a]
+                further = values[tried | 1 << a][..., there] if mass.any() else 0.0
+                best = np.minimum(best, mass[..., None] * (board.action_cost[a] + money) + further)
+        for done in regions:
+            _with_checks(board, best, mass, done)
+        values[tried] = best
+    start = tuple(len(check.outcomes) for check in board.checks)
+    return float(values[0][(*start, 0)] / board.joint[start].sum())
+
+
+def _with_checks(board: _Board, best: Floats, mass: Floats, done: tuple[int, ...]) -> None:
+    """Lower ``best`` where exactly the checks ``done`` are answered by the best further check."""
+    here = tuple(
+        slice(0, len(check.outcomes)) if c in done else slice(len(check.outcomes), None)
+        for c, check in enumerate(board.checks)
+    )
+    for c, check in enumerate(board.checks):
+        if c in done:
+            continue
+        there = (*here[:c], slice(0, len(check.outcomes)), *here[c + 1 :])
+        after = best[there].sum(axis=c, keepdims=True)[..., board.check_way[1][c]]
+        best[here] = np.minimum(best[here], mass[here][..., None] * board.check_way[0][c] + after)
+
+
+def followed_cost(puzzle: Puzzle, tables: Tables) -> float:
+    """Return the expected cost in money of doing what the plan says, checks and repairs, until it
+    ends."""
+    board = _board(puzzle, tables)
+    known: dict[tuple[object, ...], float] = {}
+
+    def worth(answers: tuple[int, ...], tried: frozenset[int], s: int) -> float:
+        """Return the cost from here times the chance of coming here."""
+        key = (answers, tried, s)
+        if key not in known:
+            known[key] = value(answers, tried, s)
+        return known[key]
+
+    def value(answers: tuple[int, ...], tried: frozenset[int], s: int) -> float:
+        """Work out what ``worth`` keeps: one plan, and what follows each of its answers."""
+        now = board.joint[answers] * (1 - board.ends[sorted(tried)].max(axis=0, initial=0.0))
+        mass = float(now.sum())
+        if mass < 1e-12:
+            return 0.0
+        found, open_checks = list(puzzle.told), []
+        for c, check in enumerate(board.checks):
+            if answers[c] < len(check.outcomes):
+                found.append(answered(f"c{c}", check, check.outcomes[answers[c]].id, 0))
+            else:
+                open_checks.append(check.id)
+        everywhere = np.zeros(len(board.model.sets))
+        everywhere[: len(now)] = now / mass
+        belief = Belief(board.model, everywhere, everywhere, 0.0)
+        steps = plan(
+            belief,
+            Evidence(tuple(found)),
+            board.states[s],
+            board.reaching,
+            puzzle.prices,
+            tables.engine,
+            open_checks,
+        )
+        if steps.next is not None:
+            c = next(c for c, check in enumerate(board.checks) if check.id == steps.next.check.id)
+            money, there = board.check_way[0][c, s], int(board.check_way[1][c, s])
+            ahead = (
+                (*answers[:c], o, *answers[c + 1 :]) for o in range(len(board.checks[c].outcomes))
+            )
+            return mass * float(money) + sum(worth(after, tried, there) for after in ahead)
+        if not steps.repairs:
+            return mass * puzzle.prices.refer
+        a = board.actions.index(steps.repairs[0])
+        money, there = board.action_way[0][a, s], int(board.action_way[1][a, s])
+        return mass * float(board.action_cost[a] + money) + worth(answers, tried | {a}, there)
+
+    start = tuple(len(check.outcomes) for check in board.checks)
+    return worth(start, frozenset(), 0) / float(board.joint[start].sum())
+
+
+def _board(puzzle: Puzzle, tables: Tables) -> _Board:
+    machine, engine, rate = puzzle.machine, tables.engine, puzzle.prices.rate_per_min
+    model, reaching = compile_model(machine), Reaching(machine, tables)
+    sets = len(model.fault_ids) + 1
+    checks = list(machine.checks.values())
+    uniform = np.full(len(model.sets), 1 / len(model.sets))
+    beam = beam_of(model, uniform, 1 - 1e-12, len(model.sets))
+    actions = compile_actions(model, puzzle.prices, engine, puzzle.start, reaching, beam)
+    ends = np.hstack([actions.covers[-1:].T, actions.covers[:-1].T])
+    wanted = [
+        machine.repairs[name].needs if name != NOTHING_WRONG else Needs() for name in actions.ids
+    ]
+    states = _reachable(puzzle.start, reaching, [*(check.needs for check in checks), *wanted])
+    taken = np.array([check.minutes + engine.note_minutes for check in checks])
+    money, there = _ways(states, reaching, [check.needs for check in checks], rate)
+    return _Board(
+        model=model,
+        reaching=reaching,
+        checks=checks,
+        actions=actions.ids,
+        action_cost=actions.cost,
+        ends=(ends > 0).astype(float),
+        states=states,
+        check_way=(money + taken[:, None] * rate, there),
+        action_way=_ways(states, reaching, wanted, rate),
+        joint=_joint(model, checks, puzzle.told, prior(model, AGE_YEARS, engine)[:sets]),
+    )
+
+
+def _reachable(start: MachineState, reaching: Reaching, needs: list[Needs]) -> list[MachineState]:
+    states = [start]
+    for state in states:
+        for wanted in needs:
+            there = reaching.arrived(state, wanted)
+            if there not in states:
+                states.append(there)
+    return states
+
+
+def _ways(
+    states: list[MachineState], reaching: Reaching, needs: list[Needs], rate: float
+) -> tuple[Floats, Ints]:
+    money = [[reaching.reach(state, wanted).minutes * rate for state in states] for wanted in needs]
+    there = [
+        [states.index(reaching.arrived(state, wanted)) for state in states] for wanted in needs
+    ]
+    return np.array(money), np.array(there, dtype=np.intp)
+
+
+def _joint(
+    model: DiagnosisModel, checks: list[Check], told: tuple[Finding, ...], before: Floats
+) -> Floats:
+    """Return P(set, answers of the checks, what was told), one axis a check, then the sets 0..F."""
+    sets = len(before)
+    joint = before.reshape(*(1 for _ in checks), sets)
+    heard = {effect: row for (effect, _), row in state_likelihoods(model, told).items()}
+    for effect in {check.effect for check in checks} | set(heard):
+        own = [c for c, check in enumerate(checks) if check.effect == effect]
+        shape = [len(check.outcomes) + 1 if c in own else 1 for c, check in enumerate(checks)]
+        factor = np.empty((*shape, sets))
+        for where in np.ndindex(*shape):
+            likelihood = heard.get(effect, np.ones(model.table.shape[1])).copy()
+            for c in own:
+                if where[c] < len(checks[c].outcomes):
+                    chances = checks[c].outcomes[where[c]].chances
+                    likelihood[: len(chances)] *= chances
+            factor[where] = model.seen(model.effect_index(effect), likelihood)[:sets]
+        joint = joint * factor
+    return joint

@@ -1,0 +1,69 @@
+"""A machine with known faults that answers checks as such a machine would: for the benchmark, and
+for proofs."""
+
+from dataclasses import dataclass
+from random import Random
+
+import numpy as np
+
+from bottega.core.library.machine_type import Check, MachineType
+
+
+@dataclass(frozen=True)
+class Patient:
+    """A machine type, its faults, and the state each effect is in (index into the effect's
+    states)."""
+
+    machine: MachineType
+    faults: tuple[str, ...]
+    states: dict[str, int]
+
+    def answer(self, check: Check) -> str:
+        """Return the outcome such a state gives most often."""
+        state = self.states[check.effect]
+        return max(check.outcomes, key=lambda outcome: outcome.chances[state]).id
+
+    def answer_by(self, check: Check, rng: Random) -> str:
+        """Return an outcome drawn from the check's reliability."""
+        state = self.states[check.effect]
+        return rng.choices(check.outcomes, [outcome.chances[state] for outcome in check.outcomes])[
+            0
+        ].id
+
+    def complaints(self) -> list[str]:
+        """Return what the customer most likely says: every phrase more likely said than not."""
+        return [
+            c.id for c in self.machine.complaints.values() if c.said[self.states[c.effect]] > 0.5
+        ]
+
+    def codes(self) -> list[str]:
+        """Return the codes most likely stored: every one more likely than not."""
+        return [c.id for c in self.machine.codes.values() if c.stored[self.states[c.effect]] > 0.5]
+
+
+def typical(machine: MachineType, faults: tuple[str, ...]) -> Patient:
+    """Return a machine with these faults whose every effect is in the state they most often
+    bring."""
+    return Patient(
+        machine, faults, {e: int(np.argmax(_chances(machine, faults, e))) for e in machine.effects}
+    )
+
+
+def drawn(machine: MachineType, faults: tuple[str, ...], rng: Random) -> Patient:
+    """Return a machine with these faults whose every effect's state is drawn from what they
+    bring."""
+    states = {}
+    for effect in machine.effects:
+        chances = _chances(machine, faults, effect)
+        states[effect] = rng.choices(range(len(chances)), chances.tolist())[0]
+    return Patient(machine, faults, states)
+
+
+def _chances(machine: MachineType, faults: tuple[str, ...], effect: str) -> np.ndarray:
+    """Return P(state | these faults) by noisy-MAX: the worst of what each fault and the background
+    bring."""
+    below = np.cumsum(machine.effects[effect].background)
+    for fault in faults:
+        if effect in machine.faults[fault].effects:
+            below = below * np.cumsum(machine.faults[fault].effects[effect])
+    return np.diff(below, prepend=0.0)

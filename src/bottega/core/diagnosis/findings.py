@@ -1,0 +1,136 @@
+"""From a job's events to evidence for the engine."""
+
+from bottega.core.diagnosis.evidence import (
+    Evidence,
+    Finding,
+    Removal,
+    Source,
+    answered,
+    not_said,
+    read_code,
+    said,
+    seen_at,
+)
+from bottega.core.job.events import Checked, Complained, Marked, PanelRead, Proved, Repaired
+from bottega.core.job.job import Entry, Job
+from bottega.core.library.machine_type import MachineType, Mark
+from bottega.core.library.tables import EngineTable, Tables
+
+RUN_MISSES = 0.08
+"""P(a watched run shows nothing | the complaint's cause is still there); chosen, since a watched
+run misses little."""
+RUN_REPEATABILITY = 0.9
+"""Chance that a second run meets the same conditions; chosen as for most checks of the library."""
+
+
+def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
+    """Return the findings and removals of a job's live events. Ids begin with the event's id."""
+    findings: list[Finding] = []
+    removals: list[Removal] = []
+    stored_before: set[str] = set()
+    for entry in job.live:
+        body = entry.event.body
+        match body:
+            case Complained():
+                findings += _complaint(entry, body, machine)
+            case PanelRead():
+                findings += _panel(entry, body, machine, tables.engine, stored_before)
+                stored_before |= set(body.codes)
+            case Checked() if body.check in machine.checks:
+                check = machine.checks[body.check]
+                weights = body.reading.weights if body.reading else None
+                findings.append(answered(entry.event.id, check, body.outcome, entry.epoch, weights))
+            case Marked():
+                findings += [
+                    seen_at(entry.event.id, mark, body.age, body.phase, entry.epoch, tables.marks)
+                    for mark in marks_at(machine, body.what, body.at)
+                ]
+            case Repaired() if body.repair in machine.repairs:
+                repair = machine.repairs[body.repair]
+                success = min(chance for _, chance in repair.covers)
+                removals.append(
+                    Removal(entry.epoch, frozenset(fault for fault, _ in repair.covers), success)
+                )
+            case Proved() if body.proof == "run":
+                findings += _run(entry, body, job, machine)
+            case _:
+                pass
+    return Evidence(tuple(findings), tuple(removals))
+
+
+def marks_at(machine: MachineType, what: str, at: str) -> list[Mark]:
+    """Return what the library knows of such a mark at a component; empty when it says nothing."""
+    return [
+        mark for mark in machine.marks.values() if mark.record.kind == what and mark.record.at == at
+    ]
+
+
+def _complaint(entry: Entry, body: Complained, machine: MachineType) -> list[Finding]:
+    spoken = [machine.complaints[name] for name in body.said if name in machine.complaints]
+    effects = {complaint.effect for complaint in spoken}
+    found = [said(entry.event.id, c, entry.epoch) for c in spoken]
+    for complaint in machine.complaints.values():
+        if complaint.record.hard_to_miss > 0 and complaint.effect not in effects and spoken:
+            found.append(not_said(entry.event.id, complaint, entry.epoch))
+    return found
+
+
+def _panel(
+    entry: Entry,
+    body: PanelRead,
+    machine: MachineType,
+    engine: EngineTable,
+    stored_before: set[str],
+) -> list[Finding]:
+    """A code seen before and never cleared is old news; codes missing after a clear say nothing
+    until it has run."""
+    if body.result == "unreadable":
+        if machine.unreadable is None:
+            return []
+        effect, chances = machine.unreadable
+        return [
+            Finding(
+                entry.event.id,
+                Source("panel"),
+                effect,
+                "unreadable",
+                chances,
+                engine.codes_repeatability,
+                entry.epoch,
+            )
+        ]
+    stale = engine.stale_after_clear if entry.since_clear else None
+    found = []
+    for code in machine.codes.values():
+        stored = code.id in body.codes
+        old_news = entry.epoch > 0 and not entry.since_clear
+        if old_news and (stored == (code.id in stored_before) or not stored):
+            continue
+        found.append(
+            read_code(entry.event.id, code, stored, entry.epoch, engine.codes_repeatability, stale)
+        )
+    return found
+
+
+def _run(entry: Entry, body: Proved, job: Job, machine: MachineType) -> list[Finding]:
+    """A watched run shows whether each complaint is still there."""
+    found = []
+    for name in job.complaint.said if job.complaint else ():
+        complaint = machine.complaints.get(name)
+        if complaint is None:
+            continue
+        states = len(machine.effects[complaint.effect].states)
+        well = (1 - RUN_MISSES, *([RUN_MISSES] * (states - 1)))
+        chances = well if body.went == "well" else tuple(1 - p for p in well)
+        found.append(
+            Finding(
+                entry.event.id,
+                Source("run", complaint.effect),
+                complaint.effect,
+                body.went,
+                chances,
+                RUN_REPEATABILITY,
+                entry.epoch,
+            )
+        )
+    return found

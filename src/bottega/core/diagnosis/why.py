@@ -1,0 +1,143 @@
+"""Why this check is first, why not another one, and what has not been looked at: in plain sentences
+with numbers."""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+
+from bottega.core.diagnosis.evidence import Evidence
+from bottega.core.diagnosis.explain import unlooked
+from bottega.core.diagnosis.model import DiagnosisModel
+from bottega.core.diagnosis.plan import Plan, Step
+from bottega.core.diagnosis.words import chance_words, fault_phrase
+from bottega.core.job.words import lower_first
+from bottega.core.library.machine_type import MachineType
+
+Money = Callable[[float], str]
+"""Says an amount in the library's euro in the shop's currency."""
+SMALL = 0.02
+"""A check that moves no fault by more than this on any answer hardly says anything."""
+
+
+@dataclass(frozen=True)
+class Unlooked:
+    """An effect of a suspected fault that nothing is known about yet, and the check that reads it
+    soonest."""
+
+    effect: str
+    check: str | None
+    check_name: str
+
+
+def why_first(machine: MachineType, plan: Plan, step: Step, money: Money) -> list[str]:
+    """Return why ``step`` is done now, in sentences with numbers."""
+    told = [_taken(step), _without(machine, plan, money)]
+    if step.safety:
+        told.append("It tells about a dangerous fault that is plausible; that goes before money.")
+    likely = max(step.outcomes, key=lambda outcome: outcome.chance, default=None)
+    for outcome in step.outcomes:
+        fault, chance = outcome.after[0]
+        most = " and the likeliest answer" if outcome is likely else ""
+        told.append(
+            f"“{outcome.label}” is {chance_words(outcome.chance)}{most}; "
+            f"then {fault_phrase(machine, fault)} stands at {chance:.0%}."
+        )
+    others = [other for other in plan.steps if other.check.id != step.check.id]
+    if others:
+        told.append(_against(step, others[0], money))
+    return told
+
+
+def why_not(
+    machine: MachineType, plan: Plan, now: Mapping[str, float], step: Step, money: Money
+) -> list[str]:
+    """Return why ``step`` is not done before the plan's own next step; empty when it is that step.
+
+    ``now`` is the present probability of every fault.
+    """
+    first = plan.next
+    if first is None:
+        return [
+            f"Nothing left is worth checking. {_taken(step)}",
+            f"It would {_saves(step, money)}.",
+        ]
+    if first.check.id == step.check.id:
+        return []
+    told = [f"It would {_saves(step, money)}; “{first.check.name}” would {_saves(first, money)}."]
+    if first.safety:
+        told.append("The first one is there for safety, which goes before money.")
+    if step.reach.minutes > first.reach.minutes + 0.5:
+        way = ", ".join(s.name.lower() for s in step.reach.steps[:4])
+        told.append(
+            f"Reaching it takes {step.reach.minutes:.0f} min ({way}); reaching the first one "
+            f"{first.reach.minutes:.0f} min."
+        )
+    moved = max((abs(p - now[f]) for o in step.outcomes for f, p in o.after), default=0.0)
+    if step.outcomes and moved < SMALL:
+        told.append("Whatever it shows, the ranking stays almost as it is.")
+    elif step.parts_faults:
+        named = " and ".join(
+            f"{fault_phrase(machine, f)} ({now[f]:.0%} now)" for f in step.parts_faults
+        )
+        told.append(f"It speaks of {named}.")
+    return told
+
+
+def not_looked_at(
+    model: DiagnosisModel, evidence: Evidence, steps: Sequence[Step], fault: str
+) -> list[Unlooked]:
+    """Return what a fault would show that nobody has looked at, each with the open check that is
+    quickest to reach."""
+    machine = model.machine
+    steps = sorted(steps, key=lambda step: step.minutes)
+    found = []
+    for effect in unlooked(model, evidence, fault):
+        step = next((step for step in steps if step.check.effect == effect), None)
+        found.append(
+            Unlooked(
+                machine.effects[effect].name,
+                step.check.id if step else None,
+                step.check.name if step else "",
+            )
+        )
+    return found
+
+
+def _taken(step: Step) -> str:
+    reach = (
+        f", {step.reach.minutes:.0f} of them to reach it"
+        if step.reach.minutes >= 0.5
+        else ", and it is at hand"
+    )
+    return f"It takes {max(step.minutes, 1):.0f} min{reach}."
+
+
+def _without(machine: MachineType, plan: Plan, money: Money) -> str:
+    cost = money(plan.expected_cost)
+    names = [
+        machine.repairs[r].name if r in machine.repairs else "call it sound"
+        for r in plan.repairs[:3]
+    ]
+    if not names:
+        return f"Without another check the cheapest end is to refer it, {cost}."
+    return (
+        f"Without another check, repairing costs {cost} on average: "
+        f"{', then '.join(lower_first(n) for n in names)}."
+    )
+
+
+def _against(step: Step, other: Step, money: Money) -> str:
+    less = money(max(step.saving - other.saving, 0.0))
+    if step.safety or step.saving <= other.saving:
+        return (
+            f"By money alone “{other.check.name}” would come first; it would "
+            f"{_saves(other, money)}."
+        )
+    if other.saving < 0:
+        return f"The next best, “{other.check.name}”, would {_saves(other, money)}."
+    return f"The next best, “{other.check.name}”, saves {less} less."
+
+
+def _saves(step: Step, money: Money) -> str:
+    if step.saving >= 0:
+        return f"save {money(step.saving)}"
+    return f"cost {money(-step.saving)} more than it saves"

@@ -1,0 +1,91 @@
+"""The fold: from a log of events to the job they describe."""
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import replace
+
+from bottega.core.job.events import (
+    Checked,
+    CodesCleared,
+    Event,
+    Opened,
+    Proved,
+    Repaired,
+    Withdrawn,
+)
+from bottega.core.job.job import BrokenLog, Entry, Job
+from bottega.core.job.kinds import kind_of
+from bottega.core.machine.state import MachineState
+
+
+def withdrawn_ids(events: Iterable[Event]) -> set[str]:
+    """Return the ids of events that do not count: withdrawn by an event that itself counts."""
+    gone: set[str] = set()
+    for event in reversed(list(events)):
+        if isinstance(event.body, Withdrawn) and event.id not in gone:
+            gone.add(event.body.event)
+    return gone
+
+
+def folds(events: Sequence[Event], holds_charge: bool = False) -> Iterator[Job]:
+    """Yield the job as it stood before each event but the first, in order. Raises BrokenLog.
+
+    One step an event; only a withdrawal has everything before it folded anew.
+    """
+    job = fold(events[:1], holds_charge)
+    for place in range(1, len(events)):
+        yield job
+        event = events[place]
+        if isinstance(event.body, Withdrawn):
+            job = fold(events[: place + 1], holds_charge)
+        else:
+            job = _after(job, event, events[: place + 1])
+
+
+def fold(events: Iterable[Event], holds_charge: bool = False) -> Job:
+    """Return the job its events describe, in the order given. Raises BrokenLog when the first does
+    not open it.
+
+    ``holds_charge`` says whether the machine stores a charge once its plug is pulled.
+    """
+    log = tuple(events)
+    if not log or not isinstance(log[0].body, Opened):
+        found = log[0].body.kind if log else "no events"
+        raise BrokenLog(f"found {found} first, expected opened")
+    opened = log[0].body
+    job = Job(
+        opened=opened,
+        events=log,
+        entries=(),
+        state=MachineState(opened.power, opened.taps, opened.water),
+        holds_charge=holds_charge,
+    )
+    gone = withdrawn_ids(log)
+    entries: list[Entry] = []
+    for event in log:
+        withdrawn = event.id in gone
+        entries.append(_entry(job, event, withdrawn))
+        if not withdrawn:
+            job = _step(job, event)
+    return replace(job, entries=tuple(entries))
+
+
+def _after(job: Job, event: Event, log: Sequence[Event]) -> Job:
+    """Return the job after one more event that withdraws nothing."""
+    entry = _entry(job, event, withdrawn=False)
+    return replace(_step(job, event), events=tuple(log), entries=(*job.entries, entry))
+
+
+def _entry(job: Job, event: Event, withdrawn: bool) -> Entry:
+    return Entry(event, job.epoch, withdrawn, job.cleared and job.ran_since_clear)
+
+
+def _step(job: Job, event: Event) -> Job:
+    """Return the job after one event that counts; a check or proof with the power on is a run since
+    the codes went."""
+    ran = job.ran_since_clear
+    if isinstance(event.body, (Proved, Checked)) and job.cleared and job.state.power == "on":
+        ran = True
+    if isinstance(event.body, (CodesCleared, Repaired)):
+        ran = False
+    after: Job = kind_of(event.body).fold(job, event.body)
+    return after if ran == after.ran_since_clear else replace(after, ran_since_clear=ran)

@@ -1,0 +1,107 @@
+"""What each kind of event makes of a job: one step of the fold a kind."""
+
+from dataclasses import replace
+
+from bottega.core.job.events import (
+    Body,
+    CauseClosed,
+    CodesCleared,
+    Complained,
+    Decided,
+    HandedOver,
+    PanelRead,
+    PutBack,
+    Recheck,
+    Repaired,
+    SetAside,
+    StateChanged,
+    Temporary,
+    TookOff,
+    Waiting,
+    Waived,
+)
+from bottega.core.job.job import Job
+
+
+def unchanged(job: Job, _body: Body) -> Job:
+    """Return the job as it is: the event stands in the log and changes nothing but that."""
+    return job
+
+
+def complained(job: Job, body: Complained) -> Job:
+    """Return the job with what the customer says."""
+    return replace(job, complaint=body)
+
+
+def state_changed(job: Job, body: StateChanged) -> Job:
+    """Return the job with its machine in another state."""
+    return replace(job, state=job.state.changed(body.what, body.to, job.holds_charge))
+
+
+def took_off(job: Job, body: TookOff) -> Job:
+    """Return the job with one more operation done."""
+    return replace(job, state=replace(job.state, off=(*job.state.off, body.operation)))
+
+
+def put_back(job: Job, body: PutBack) -> Job:
+    """Return the job with one operation undone."""
+    off = tuple(operation for operation in job.state.off if operation != body.operation)
+    return replace(job, state=replace(job.state, off=off))
+
+
+def panel_read(job: Job, body: PanelRead) -> Job:
+    """Return the job with what the memory showed last."""
+    return replace(job, panel=body)
+
+
+def codes_cleared(job: Job, _body: CodesCleared) -> Job:
+    """Return the job with its codes cleared."""
+    return replace(job, cleared=True)
+
+
+def set_aside(job: Job, body: SetAside) -> Job:
+    """Return the job with one check set aside."""
+    return replace(job, set_aside={**job.set_aside, body.check: body})
+
+
+def decided(job: Job, body: Decided) -> Job:
+    """Return the job with what was decided last."""
+    return replace(job, decided=body)
+
+
+def repaired(job: Job, body: Repaired) -> Job:
+    """Return the job in a new epoch, its codes not cleared yet."""
+    return replace(job, repairs=(*job.repairs, body), epoch=job.epoch + 1, cleared=False)
+
+
+def recheck(job: Job, body: Recheck) -> Job:
+    """Return the job with a day on which a cure is looked at again."""
+    return replace(job, rechecks={**job.rechecks, body.repair: body})
+
+
+def cause_closed(job: Job, body: CauseClosed) -> Job:
+    """Return the job with one cause or consequence looked into."""
+    return replace(job, causes_closed={**job.causes_closed, body.fault: body.answer})
+
+
+def waived(job: Job, body: Waived) -> Job:
+    """Return the job with one thing owed, or one station, waived."""
+    if body.owed == "station":
+        return replace(job, stations_waived={**job.stations_waived, body.subject: body.reason})
+    return replace(job, waived={**job.waived, (body.owed, body.subject): body.reason})
+
+
+def waiting(job: Job, body: Waiting) -> Job:
+    """Return the job with what it waits for."""
+    return replace(job, waiting=None if body.on == "nothing" else body)
+
+
+def temporary(job: Job, body: Temporary) -> Job:
+    """Return the job with something temporary made or undone."""
+    rest = tuple(what for what in job.temporary if what != body.what)
+    return replace(job, temporary=rest if body.undone else (*rest, body.what))
+
+
+def handed_over(job: Job, body: HandedOver) -> Job:
+    """Return the job handed over; it waits for nothing any more."""
+    return replace(job, handed_over=body, waiting=None)

@@ -1,0 +1,267 @@
+"""Every kind of event in a technician's words: what was done, and what came of it."""
+
+from bottega.core.job.events import (
+    CauseClosed,
+    Checked,
+    CodesCleared,
+    Complained,
+    Decided,
+    HandedOver,
+    Marked,
+    Noted,
+    Opened,
+    PanelRead,
+    Proved,
+    PutBack,
+    Rebased,
+    Recheck,
+    Repaired,
+    SetAside,
+    StateChanged,
+    Temporary,
+    TookOff,
+    Waiting,
+    Waived,
+    Withdrawn,
+)
+from bottega.core.job.proofs import PROOF_NAMES
+from bottega.core.job.stations import STATIONS
+from bottega.core.library.machine_type import MachineType
+
+Told = tuple[str, str]
+"""What was done, and what came of it."""
+
+
+def opened(machine: MachineType, body: Opened) -> Told:
+    """Tell of a job taken."""
+    return "Job taken", f"{machine.title}, {body.age_years:g} years, {body.place}"
+
+
+def complained(machine: MachineType, body: Complained) -> Told:
+    """Tell what the customer says, and the phrases heard in it."""
+    known = [machine.complaints[name].record for name in body.said if name in machine.complaints]
+    heard = "; ".join(record.says.lower() for record in known)
+    return f"Customer: “{body.text}”", heard or "no known phrase in it"
+
+
+def state_changed(_machine: MachineType, body: StateChanged) -> Told:
+    """Tell of the machine brought into another state."""
+    if body.measured_v is not None:
+        return STATE_WORDS[body.what, body.to], f"measured {body.measured_v:g} V"
+    waited = "" if body.waited_min is None else f"waited {body.waited_min:g} min"
+    return STATE_WORDS[body.what, body.to], waited
+
+
+STATE_WORDS = {
+    ("power", "off"): "Plug pulled",
+    ("power", "on"): "Plugged in",
+    ("taps", "shut"): "Taps shut",
+    ("taps", "open"): "Taps opened",
+    ("water", "out"): "Water let out",
+    ("water", "in"): "Water run in",
+    ("charge", "none"): "Stored charge gone",
+    ("drum", "empty"): "Drum emptied",
+    ("drum", "loaded"): "Drum loaded",
+    ("posture", "upright"): "Stood upright",
+    ("posture", "tipped"): "Tipped back",
+}
+
+
+def took_off(machine: MachineType, body: TookOff) -> Told:
+    """Tell of an operation done."""
+    return _operation(machine, body.operation), "done"
+
+
+def put_back(machine: MachineType, body: PutBack) -> Told:
+    """Tell of an operation undone."""
+    return f"Put back: {lower_first(_operation(machine, body.operation))}", "done"
+
+
+def panel_read(machine: MachineType, body: PanelRead) -> Told:
+    """Tell what the memory showed."""
+    if body.result != "codes":
+        return "Panel", "no code stored" if body.result == "none" else "could not be read"
+    return "Panel", "; ".join(code_words(machine, code) for code in body.codes)
+
+
+def codes_cleared(_machine: MachineType, _body: CodesCleared) -> Told:
+    """Tell of cleared codes."""
+    return "Codes cleared", ""
+
+
+def checked(machine: MachineType, body: Checked) -> Told:
+    """Tell what a check answered; of a measurement what the meter showed and what was expected."""
+    check = machine.checks.get(body.check)
+    outcome = check.outcome(body.outcome) if check else None
+    label = outcome.label if outcome else body.outcome
+    if body.reading:
+        reading = body.reading
+        shown = "OL" if reading.amount is None else f"{reading.amount:g} {reading.unit}"
+        edge = ", borderline: repeat" if reading.borderline else ""
+        window = f"{reading.low:g} to {reading.high:g}, {reading.grade}"
+        label = f"{shown}, {label.lower()} ({window}){edge}"
+    return _check(machine, body.check), with_note(label, body.note)
+
+
+def marked(machine: MachineType, body: Marked) -> Told:
+    """Tell what was seen or heard at a place, when, and how fresh it was."""
+    part = machine.components[body.at].name if body.at in machine.components else body.at
+    when = "" if body.phase == "any" else f", in the phase {body.phase}"
+    if body.what == "noise":
+        return f"Heard: a noise at the {part}", with_note(f"heard{when}", body.note)
+    what = "rub marks" if body.what == "rub" else body.what
+    return f"Seen: {what} at the {part}", with_note(AGE_WORDS[body.age] + when, body.note)
+
+
+AGE_WORDS = {"live": "live", "old": "an old trail", "unsure": "live or old, not known"}
+
+
+def set_aside(machine: MachineType, body: SetAside) -> Told:
+    """Tell of a check set aside, and why."""
+    why = ASIDE_WORDS[body.why]
+    return _check(machine, body.check), why + (f": {body.reason}" if body.reason else "")
+
+
+ASIDE_WORDS = {
+    "not_now": "not now",
+    "tool_missing": "cannot be done: tool missing",
+    "not_allowed": "cannot be done: not allowed",
+    "no_access": "cannot be done: no access",
+    "other": "cannot be done",
+}
+
+
+def decided(machine: MachineType, body: Decided) -> Told:
+    """Tell what was decided, with the quote of a repair."""
+    words = decided_words(machine, body)
+    if body.choice == "repair" and body.repair in machine.repairs:
+        return f"Decided: {words}", f"quote {body.total:.2f} {body.currency}"
+    return f"Decided: {words}", body.reason
+
+
+def decided_words(machine: MachineType, body: Decided) -> str:
+    """Return what was decided, as said inside a sentence."""
+    if body.choice == "repair" and body.repair in machine.repairs:
+        return lower_first(machine.repairs[body.repair].name)
+    return CHOICE_WORDS[body.choice]
+
+
+CHOICE_WORDS = {
+    "repair": "a repair the library no longer knows",
+    "refer": "refer it",
+    "replace": "replace the machine",
+    "nothing_wrong": "nothing wrong with the machine",
+}
+
+
+def repaired(machine: MachineType, body: Repaired) -> Told:
+    """Tell what was put right, with the number of the part."""
+    detail = " · ".join(word for word in (body.part_number, body.note) if word)
+    return repair_name(machine, body.repair), detail or "done"
+
+
+def recheck(machine: MachineType, body: Recheck) -> Told:
+    """Tell when a cure is looked at again."""
+    why = "a temporary cure" if body.why == "temporary" else "a cure nobody can explain"
+    name = lower_first(repair_name(machine, body.repair))
+    return f"Look again on {body.on:%a %d %b}: {name}", with_note(why, body.note)
+
+
+def proved(_machine: MachineType, body: Proved) -> Told:
+    """Tell how a proof went."""
+    went = "well" if body.went == "well" else "badly"
+    return PROOF_NAMES[body.proof], went + (f", {body.note}" if body.note else "")
+
+
+def cause_closed(machine: MachineType, body: CauseClosed) -> Told:
+    """Tell what made a part fail."""
+    fault = machine.faults.get(body.fault)
+    return f"What made it fail: {fault.name if fault else body.fault}", body.answer
+
+
+def waived(machine: MachineType, body: Waived) -> Told:
+    """Tell what was waived, and the written reason."""
+    return f"Waived: {_waived_name(machine, body)}", body.reason
+
+
+def waiting(_machine: MachineType, body: Waiting) -> Told:
+    """Tell what the job waits for."""
+    until = f" until {body.until:%a %d %b}" if body.until else ""
+    what = "Waits for nothing" if body.on == "nothing" else f"Waits for the {body.on}{until}"
+    return what, body.note
+
+
+def temporary(_machine: MachineType, body: Temporary) -> Told:
+    """Tell of something temporary made or undone."""
+    if body.undone:
+        return f"Undone: {body.what}", ""
+    return f"Temporary: {body.what}", "to be undone before hand-over"
+
+
+def noted(_machine: MachineType, body: Noted) -> Told:
+    """Tell a note."""
+    return "Note", body.text
+
+
+def rebased(_machine: MachineType, body: Rebased) -> Told:
+    """Tell of another revision of the sheet."""
+    return "Newer sheet", f"diagnosed with revision {body.revision} from here on"
+
+
+def handed_over(_machine: MachineType, body: HandedOver) -> Told:
+    """Tell of the hand-over, with the advice given."""
+    return "Handed over", body.advice
+
+
+def withdrawn(_machine: MachineType, body: Withdrawn) -> Told:
+    """Tell of a withdrawal."""
+    return "Withdrawn", body.reason or "an earlier entry"
+
+
+def repair_name(machine: MachineType, repair: str) -> str:
+    """Return the name of a repair, or its id where the library has lost it."""
+    return machine.repairs[repair].name if repair in machine.repairs else repair
+
+
+def code_words(machine: MachineType, code: str) -> str:
+    """Return a code with what it stands for, where the library knows it."""
+    return f"{code} {machine.codes[code].record.name}" if code in machine.codes else code
+
+
+def with_note(text: str, note: str) -> str:
+    """Return a text with its note behind it, if there is one."""
+    return f"{text} · {note}" if note else text
+
+
+def lower_first(text: str) -> str:
+    """Return a title as said inside a sentence."""
+    return text[:1].lower() + text[1:]
+
+
+def _waived_name(machine: MachineType, body: Waived) -> str:
+    subject = body.subject
+    match body.owed:
+        case "proof":
+            return next((w.lower() for name, w in PROOF_NAMES.items() if name == subject), subject)
+        case "check" if subject in machine.checks:
+            return machine.checks[subject].name.lower()
+        case "recheck" if subject in machine.repairs:
+            return f"a day to look again, {lower_first(machine.repairs[subject].name)}"
+        case "follow" if subject in machine.faults:
+            return f"{machine.component_of(subject).name}, {machine.faults[subject].name}"
+        case "cause" if subject in machine.faults:
+            return f"what made it fail, {machine.faults[subject].name}"
+        case "clear":
+            return "clearing the stored codes"
+        case "station":
+            return next((w.lower() for name, w in STATIONS.items() if name == subject), subject)
+        case _:
+            return subject
+
+
+def _check(machine: MachineType, check: str) -> str:
+    return machine.checks[check].name if check in machine.checks else check
+
+
+def _operation(machine: MachineType, operation: str) -> str:
+    return machine.operations[operation].name if operation in machine.operations else operation

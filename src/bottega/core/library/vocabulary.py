@@ -1,0 +1,43 @@
+"""Words with a fixed meaning that several packages share: each set is stated here and nowhere
+else."""
+
+from typing import Literal, get_args
+
+Phase = Literal[
+    "power-up", "lock", "fill", "wash", "heat", "drain", "rinse", "spin", "dry", "unlock", "any"
+]
+PHASES: tuple[Phase, ...] = get_args(Phase)
+"""The phases of a cycle in their order; ``any`` where the phase does not matter or is not known."""
+
+Band = Literal["short", "low", "in", "high", "open"]
+BANDS: tuple[Band, ...] = get_args(Band)
+"""Where a reading lies against its window, from the least to the most."""
+
+ProofName = Literal["run", "leak_watch", "spin", "lock_test", "calibration", "earth"]
+"""Proofs of a repair by running or measuring."""
+
+PhysicsName = Literal[
+    "element_resistance", "mains_supply", "heating_current", "bus_voltage", "fill_time"
+]
+"""Expected values that follow from the rating plate."""
+
+Power = Literal["on", "off"]
+Taps = Literal["open", "shut"]
+Water = Literal["in", "out", "unknown"]
+Charge = Literal["none", "held"]
+Drum = Literal["empty", "loaded"]
+Posture = Literal["upright", "tipped"]
+
+StateField = Literal["power", "taps", "water", "charge", "drum", "posture"]
+STATES: dict[StateField, tuple[str, ...]] = {
+    "power": get_args(Power),
+    "taps": get_args(Taps),
+    "water": get_args(Water),
+    "charge": get_args(Charge),
+    "drum": get_args(Drum),
+    "posture": get_args(Posture),
+}
+"""What can be said of how a machine stands, in the order in which it is made safe."""
+
+NOT_CHOSEN = {"unknown", "held"}
+"""States that come about by themselves; nobody brings a machine into them."""

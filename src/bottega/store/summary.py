@@ -1,0 +1,45 @@
+"""One job's summary, and how it is kept beside the log, in the transaction of the event it follows
+from."""
+
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from bottega.store.tables import SummaryRow
+
+SUMMARY_VERSION = 2
+"""Counts up when what a summary holds changes; older ones are made anew from the log."""
+
+
+@dataclass(frozen=True)
+class Summary:
+    """What a list shows of a job, and up to which event it was computed."""
+
+    number: str
+    seq: int
+    lane: str
+    archetype: str
+    closed_at: datetime | None
+    words: str
+    body: dict[str, Any]
+
+
+def keep_summary(session: Session, job_id: int, summary: Summary) -> None:
+    """Store or replace the summary of a job, unless a later one is kept already."""
+    kept = session.get(SummaryRow, job_id)
+    if kept is not None and kept.version == SUMMARY_VERSION and kept.seq > summary.seq:
+        return
+    session.merge(
+        SummaryRow(
+            job_id=job_id,
+            seq=summary.seq,
+            version=SUMMARY_VERSION,
+            lane=summary.lane,
+            archetype=summary.archetype,
+            closed_at=summary.closed_at and summary.closed_at.astimezone(UTC),
+            words=summary.words.lower(),
+            body=summary.body,
+        )
+    )

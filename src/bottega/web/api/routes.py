@@ -1,0 +1,181 @@
+"""The API: the same use cases as JSON, errors as problem+json."""
+
+from typing import Annotated, Any, Literal
+
+from fastapi import APIRouter, Depends, Request
+from pydantic import BaseModel, ConfigDict, Field
+
+from bottega.app.call.call import Call, open_job
+from bottega.app.job.answer import diagnose
+from bottega.app.job.diagnosis import Diagnosis, diagnosis_of
+from bottega.app.job.file import export_job, import_job
+from bottega.app.job.record import parse_body, record
+from bottega.app.measure.reading import take_reading
+from bottega.core.job.file import JobFile
+from bottega.core.library.records import ArchetypeFile, AssemblyFile, SheetFile
+from bottega.web.api.author import Author
+from bottega.web.kit.page import workshop_of
+from bottega.web.kit.security import checked_api
+
+router = APIRouter(prefix="/api/v1", tags=["v1"])
+LAYERS: dict[str, type[BaseModel]] = {
+    "sheet": SheetFile,
+    "assembly": AssemblyFile,
+    "archetype": ArchetypeFile,
+}
+PROBLEMS: dict[int | str, dict[str, Any]] = {
+    status: {"description": text, "content": {"application/problem+json": {}}}
+    for status, text in (
+        (401, "Nobody has said who asks"),
+        (403, "Not from here"),
+        (404, "Not found"),
+        (409, "Not now, or the job has moved on"),
+        (413, "Too large"),
+        (422, "A value to put right"),
+        (503, "Not stored; send it again"),
+    )
+}
+CHANGES: dict[str, Any] = {
+    "status_code": 201,
+    "responses": PROBLEMS,
+    "dependencies": [Depends(checked_api)],
+}
+EventId = Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{8,64}$")]
+FirstEventId = Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{8,60}$")]
+Seen = Annotated[int, Field(ge=0, le=10**6)] | None
+
+
+class Body(BaseModel):
+    """What is sent; unknown keys are refused."""
+
+    model_config = ConfigDict(extra="forbid")
+
+
+class MachineItem(BaseModel):
+    """A machine the library knows."""
+
+    archetype: str
+    sheet: str | None
+    title: str
+    revision: str
+    faults: int
+    checks: int
+    measurements: int
+    codes: int
+
+
+class NewJob(Body):
+    """A call: what is known of the machine, the complaint, the phrases in it. Author and time are
+    the asker's."""
+
+    event_id: FirstEventId
+    opened: Call
+    complaint: str = ""
+    said: list[str] = []
+
+
+class NewEvent(Body):
+    """An event: client-made id and body; ``seen`` is how many events its author had before them."""
+
+    id: EventId
+    seen: Seen = None
+    body: dict[str, Any]
+
+
+class NewReading(Body):
+    """A measurement as typed, with its unit."""
+
+    id: EventId
+    seen: Seen = None
+    check: str
+    typed: str
+    unit: str = Field(min_length=1, description="The unit, or a prefix of it; OL needs it too.")
+
+
+class Stored(BaseModel):
+    """Where a job's log stands after a change."""
+
+    number: str
+    seq: int
+
+
+@router.get("/library", summary="List the machines of the library")
+def list_machines(request: Request) -> list[MachineItem]:
+    """Return every archetype and sheet with its counts."""
+    return [
+        MachineItem(
+            archetype=m.archetype,
+            sheet=m.sheet,
+            title=m.title,
+            revision=m.revision,
+            faults=len(m.faults),
+            checks=len(m.checks),
+            measurements=sum(c.measure is not None for c in m.checks.values()),
+            codes=len(m.codes),
+        )
+        for m in workshop_of(request).shelf.machines()
+    ]
+
+
+@router.post("/jobs", summary="Take a call", **CHANGES)
+def create_job(request: Request, new: NewJob, author: Author) -> Stored:
+    """Open a job. The same event id again returns the same job."""
+    workshop = workshop_of(request)
+    answer = open_job(workshop, new.opened, new.complaint, new.said, author, new.event_id)
+    return Stored(number=answer.number, seq=answer.seq)
+
+
+@router.post("/jobs/{number}/events", summary="Note an event", **CHANGES)
+def create_event(request: Request, number: str, new: NewEvent, author: Author) -> Stored:
+    """Append one event; what the rules refuse leaves the job unchanged."""
+    body = parse_body(new.body)
+    answer = record(workshop_of(request), number, body, author, new.id, new.seen)
+    return Stored(number=number, seq=answer.seq)
+
+
+@router.post("/jobs/{number}/readings", summary="Note a measurement", **CHANGES)
+def create_reading(request: Request, number: str, new: NewReading, author: Author) -> Stored:
+    """Judge a reading as typed and append it. The unit is required."""
+    workshop = workshop_of(request)
+    answer = diagnose(workshop, number)
+    body = take_reading(workshop, answer.job, answer.machine, new.check, new.typed, new.unit)
+    after = record(workshop, number, body, author, new.id, new.seen)
+    return Stored(number=number, seq=after.seq)
+
+
+@router.get("/jobs/{number}/diagnosis", summary="Read the diagnosis", responses=PROBLEMS)
+def read_diagnosis(request: Request, number: str) -> Diagnosis:
+    """Return the ranking, the weights of the findings, and the next steps with their outcomes."""
+    return diagnosis_of(diagnose(workshop_of(request), number))
+
+
+@router.get("/jobs/{number}/export", summary="Export a job", responses=PROBLEMS)
+def read_job(request: Request, number: str) -> JobFile:
+    """Return the whole job."""
+    return export_job(workshop_of(request), number)
+
+
+async def raw_body(request: Request) -> bytes:
+    """Read a body as it is."""
+    return await request.body()
+
+
+@router.post("/jobs/import", summary="Import a job", **CHANGES)
+def create_job_from_file(
+    request: Request, raw: Annotated[bytes, Depends(raw_body)], _author: Author
+) -> Stored:
+    """Store an exported job, given as the body. Its authors and times are those of the file."""
+    answer = import_job(workshop_of(request), raw)
+    return Stored(number=answer.number, seq=answer.seq)
+
+
+@router.get("/schema/job.json", summary="JSON Schema of a job file")
+def job_schema() -> dict[str, Any]:
+    """Return the JSON Schema of an exported job."""
+    return JobFile.model_json_schema()
+
+
+@router.get("/schema/{layer}.json", summary="JSON Schema of a library file")
+def library_schema(layer: Literal["sheet", "assembly", "archetype"]) -> dict[str, Any]:
+    """Return the JSON Schema of a sheet, an assembly or an archetype."""
+    return LAYERS[layer].model_json_schema()

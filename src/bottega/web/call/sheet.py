@@ -1,0 +1,50 @@
+"""The sheet of the station *Call*: what was said by phase, what to ask, what to load."""
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+from bottega.app.call.loading import Loading, loading
+from bottega.app.job.answer import questions
+from bottega.core.diagnosis.plan import Step
+from bottega.core.job.complaint import by_phase
+from bottega.core.library.machine_type import Complaint
+from bottega.web.job.sheet import Desk, Sheet
+
+QUESTIONS = 3
+"""Questions shown at once; chosen to leave room for what is loaded."""
+
+
+@dataclass(frozen=True)
+class Said:
+    """What was said of one phase of the cycle."""
+
+    phase: str
+    says: list[str]
+
+
+@dataclass(frozen=True)
+class CallSheet(Sheet):
+    """What the station *Call* shows."""
+
+    template: ClassVar[str] = "call/_sheet.html"
+    said: list[Said]
+    phrases: list[tuple[str, list[Complaint]]]
+    questions: list[Step]
+    loading: Loading
+
+
+def call_sheet(desk: Desk) -> CallSheet:
+    """Return the sheet of the station *Call*."""
+    answer = desk.answer
+    complaint = answer.job.complaint
+    grouped: dict[str, list[str]] = {}
+    for name in complaint.said if complaint else ():
+        if name in answer.machine.complaints:
+            record = answer.machine.complaints[name].record
+            grouped.setdefault(record.phase, []).append(record.says)
+    return CallSheet(
+        said=[Said(phase, says) for phase, says in grouped.items()],
+        phrases=by_phase(answer.machine),
+        questions=questions(answer)[:QUESTIONS],
+        loading=loading(desk.workshop, answer),
+    )

@@ -1,0 +1,128 @@
+"""The strip-down as layers: every operation a slab, in rows by how deep it lies, what is off and
+what comes next."""
+
+from dataclasses import dataclass
+from graphlib import TopologicalSorter
+
+from bottega.app.answer import Answer
+from bottega.core.library.machine_type import MachineType
+from bottega.core.machine.reach import Reach
+from bottega.web.drawing.text import lines
+
+WIDTH, HEIGHT, SLANT = 148.0, 34.0, 14.0
+"""A slab and its slant, in drawing units; chosen, so that two lines of a name fit."""
+LEFT, TOP, ACROSS = 16.0, 14.0, 780.0
+"""Where the first slab stands, and how far a row goes, in drawing units; chosen."""
+BETWEEN, BELOW = 6.0, 16.0
+"""Between rows of one depth, and below a depth, in drawing units; chosen."""
+LEAST_HEIGHT = 412.0
+"""Of the drawing, in its units; chosen, as high as the section."""
+LETTERS = 23
+"""Letters in a line of a slab; measured at 11 px."""
+LINE = 11.0
+"""From line to line, in drawing units; chosen for type of 9 units."""
+
+
+@dataclass(frozen=True)
+class TextLine:
+    """One line of a slab's name."""
+
+    y: float
+    text: str
+
+
+@dataclass(frozen=True)
+class Layer:
+    """One operation of the strip-down as a slab: off or on, next on the way or not. Coordinates in
+    drawing units."""
+
+    operation: str
+    name: str
+    x: float
+    y: float
+    off: bool
+    step: int
+    minutes: float
+
+    @property
+    def text(self) -> list[TextLine]:
+        """Return the lines of its name where they stand."""
+        shown = lines(self.name, LETTERS)
+        first = self.y + (12 if len(shown) > 1 else 17)
+        return [TextLine(first + n * LINE, line) for n, line in enumerate(shown)]
+
+    @property
+    def slab(self) -> str:
+        """Return the outline of the slab."""
+        return f"M{self.x + 12:g} {self.y:g}h{WIDTH:g}l-12 26h-{WIDTH:g}z"
+
+    @property
+    def edge(self) -> str:
+        """Return the front edge of the slab."""
+        return f"M{self.x:g} {self.y + 26:g}v4h{WIDTH:g}l12 -26v-4"
+
+    @property
+    def text_x(self) -> float:
+        """Return where its name begins."""
+        return self.x + SLANT
+
+    @property
+    def number_at(self) -> tuple[float, float]:
+        """Return where the number of its step stands."""
+        return (self.x + WIDTH - 4, self.y + 9)
+
+
+@dataclass(frozen=True)
+class LayerStack:
+    """All slabs, and the height of the drawing that holds them."""
+
+    layers: tuple[Layer, ...]
+    height: float
+
+
+def layers_of(answer: Answer, reach: Reach | None) -> LayerStack:
+    """Return the strip-down as slabs in rows by how deep they lie; what is off, and the steps of
+    ``reach`` numbered."""
+    machine, off = answer.machine, answer.job.state.off
+    steps = [step.to for step in reach.steps if step.kind == "operation"] if reach else []
+    across = int((ACROSS - LEFT) // (WIDTH + SLANT))
+    layers, y = [], TOP
+    for row in _rows(machine):
+        row.sort(
+            key=lambda op: (
+                op not in steps and op not in off,
+                steps.index(op) if op in steps else 0,
+            )
+        )
+        for place, operation in enumerate(row):
+            if place and place % across == 0:
+                y += HEIGHT + BETWEEN
+            layers.append(
+                Layer(
+                    operation=operation,
+                    name=machine.operations[operation].name,
+                    x=LEFT + (place % across) * (WIDTH + SLANT),
+                    y=y,
+                    off=operation in off,
+                    step=steps.index(operation) + 1 if operation in steps else 0,
+                    minutes=machine.operations[operation].minutes,
+                )
+            )
+        y += HEIGHT + BELOW
+    bottom = layers[-1].y + 48 if layers else 0.0
+    return LayerStack(tuple(layers), max(LEAST_HEIGHT, bottom))
+
+
+def _rows(machine: MachineType) -> list[list[str]]:
+    """Return the operations by how many lie over them, those with none first."""
+    above = {
+        name: [o for o in op.after if o in machine.operations]
+        for name, op in machine.operations.items()
+    }
+    depth: dict[str, int] = {}
+    for name in TopologicalSorter(above).static_order():
+        depth[name] = 1 + max((depth[o] for o in above[name]), default=-1)
+    rows: list[list[str]] = [[] for _ in range(max(depth.values(), default=-1) + 1)]
+    for name in machine.operations:
+        rows[depth[name]].append(name)
+    return rows

@@ -1,0 +1,58 @@
+"""Section drawings as they are put on a page. What does not move from page to page is drawn once
+and kept."""
+
+from dataclasses import dataclass
+
+from jinja2 import Environment
+from markupsafe import Markup
+
+from bottega.app.cache import Kept
+from bottega.core.library.records import Place
+from bottega.web.drawing.section import Drawing
+
+KEPT = 512
+"""Chosen: a bench of two hundred jobs and the drawings of a hundred open pages, at some ten
+kilobytes each."""
+WHOLE, BARE = "0 2 800 412", "200 2 440 412"
+"""A section drawing with its margins and without them, in drawing units."""
+OVERLAY = Markup("<!--overlay-->")
+"""Stands in a kept drawing where what moves is laid over it."""
+
+
+@dataclass(frozen=True)
+class _State:
+    """Everything the still part of a drawing depends on."""
+
+    template: str
+    marks: tuple[tuple[str, str], ...]
+    looked: frozenset[str]
+    water: bool
+    link: str
+    view: str
+
+
+class Plates:
+    """Draws sections; the same suspicion on the same machine is drawn once."""
+
+    def __init__(self, environment: Environment) -> None:
+        self._environment = environment
+        self._kept: Kept[_State, str] = Kept(KEPT)
+
+    def section(self, drawing: Drawing, places: dict[str, Place], link: str) -> Markup:
+        """Return a section with its way, marks, notes and legend; its parts link to ``link`` and
+        their id."""
+        notes = self._environment.get_template("drawing/_notes.svg")
+        over = notes.render(drawing=drawing, places=places)
+        return Markup(self._still(drawing, link, WHOLE).replace(OVERLAY, over))
+
+    def bare(self, drawing: Drawing, link: str = "") -> Markup:
+        """Return a section without its margins; without ``link`` a small one whose parts lead
+        nowhere."""
+        return Markup(self._still(drawing, link, BARE).replace(OVERLAY, ""))
+
+    def _still(self, drawing: Drawing, link: str, view: str) -> str:
+        marks = tuple(sorted(drawing.marks.items()))
+        state = _State(drawing.template, marks, drawing.looked, drawing.water, link, view)
+        template = self._environment.get_template(drawing.template)
+        values = {"drawing": drawing, "link": link, "viewbox": view, "overlay": OVERLAY}
+        return self._kept.get(state, lambda: template.render(values))

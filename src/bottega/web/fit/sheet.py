@@ -1,0 +1,53 @@
+"""The sheet of the station *Fit*: the part to go in, its numbers, and what was put right so far."""
+
+from dataclasses import dataclass
+from datetime import timedelta
+from typing import ClassVar
+
+from bottega.core.job.events import Recheck
+from bottega.core.job.words import repair_name
+from bottega.core.library.records import SheetPart
+from bottega.web.job.sheet import Desk, Lead, Sheet
+from bottega.web.open.sheet import Target, target_of
+
+
+@dataclass(frozen=True)
+class FitSheet(Sheet):
+    """What the station *Fit* shows; ``target`` is None until a repair is decided on."""
+
+    template: ClassVar[str] = "fit/_sheet.html"
+    target: Target | None
+    numbers: tuple[SheetPart, ...]
+    done: list[str]
+    """What was put right so far, by name."""
+    last: str
+    """The last repair; empty when there is none."""
+    recheck: Recheck | None
+    """When the last repair is looked at again."""
+    tomorrow: str
+    """The first day a cure can be looked at again."""
+
+    @property
+    def lead(self) -> Lead | None:
+        """Return the way to the target."""
+        return self.target.lead if self.target else None
+
+
+def fit_sheet(desk: Desk) -> FitSheet:
+    """Return the sheet of the station *Fit*."""
+    target, machine, job = target_of(desk), desk.answer.machine, desk.answer.job
+    part = target is not None and target.repair.do == "part"
+    last = job.repairs[-1].repair if job.repairs else ""
+    return FitSheet(
+        target=target,
+        numbers=machine.part_numbers.get(target.repair.component, ()) if target and part else (),
+        done=[repair_name(machine, made.repair) for made in job.repairs],
+        last=last,
+        recheck=job.rechecks.get(last),
+        tomorrow=tomorrow(desk),
+    )
+
+
+def tomorrow(desk: Desk) -> str:
+    """Return the day after today as a date field wants it."""
+    return (desk.workshop.now().astimezone().date() + timedelta(days=1)).isoformat()

@@ -1,0 +1,218 @@
+"""The job screen: one address per station, and every change as a form."""
+
+from collections.abc import Callable
+from contextlib import suppress
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Query, Request, Response
+from starlette.datastructures import FormData
+
+from bottega.app.decide.decision import decision
+from bottega.app.errors import BadValue, NotFound, Stale, Unreadable
+from bottega.app.job.answer import diagnose
+from bottega.app.job.record import parse_body, record, undo
+from bottega.app.measure.reading import take_reading
+from bottega.app.panel.reading import read_panel
+from bottega.app.values import whole
+from bottega.app.workshop import Workshop
+from bottega.core.job.events import AnyBody
+from bottega.core.job.stations import STATIONS, Station, current_station
+from bottega.web.job.asked import VIEWS, Asked
+from bottega.web.job.page import job_page, unreadable_page
+from bottega.web.kit.errors import REFUSALS, Refusal, note_of
+from bottega.web.kit.page import (
+    ErrorNote,
+    asks_for_part,
+    author_of,
+    go_to,
+    render,
+    status_of,
+    url_of,
+    workshop_of,
+)
+from bottega.web.kit.security import Form, text_of, texts_of
+
+router = APIRouter(prefix="/jobs/{number}", include_in_schema=False)
+META = ("token", "event_id", "seen")
+LISTS = {"said"}
+COMMAS = ("measured_v", "waited_min")
+"""Fields in which a comma may stand for the point."""
+ON_TO: dict[str, Station] = {"handed_over": "handover", "repaired": "close"}
+"""Where the screen goes after an event that ends a station."""
+MOST_SEEN = 10**6
+"""Events a form can have seen; chosen, no job comes near it."""
+
+
+@router.get("")
+def job_start(request: Request, number: str) -> Response:
+    """Go to the station where the job stands."""
+    try:
+        answer = diagnose(workshop_of(request), number)
+    except Unreadable as error:
+        return _unreadable(request, number, error, 200)
+    station = current_station(answer.job, answer.machine)
+    return go_to(request, "job_station", number=number, station=station)
+
+
+@router.get("/{station}")
+def job_station(
+    request: Request,
+    number: str,
+    station: str,
+    check: str | None = None,
+    part: str | None = None,
+    find: str | None = None,
+    mark: str | None = None,
+    mx: Annotated[float | None, Query(ge=0, le=1000)] = None,
+    my: Annotated[float | None, Query(ge=0, le=1000)] = None,
+    weigh: str | None = None,
+    view: str = VIEWS[0],
+) -> Response:
+    """Show a job at one station."""
+    point = (mx, my) if mx is not None and my is not None else None
+    asked = Asked(_station(station), check, part, find, mark, point, weigh, view)
+    return _show(request, number, asked)
+
+
+@router.post("/{station}/event")
+def note_event(request: Request, number: str, station: str, form: Form) -> Response:
+    """Note one event from a form's fields."""
+    return _change(request, number, station, form, lambda workshop: parse_body(_body(form)))
+
+
+@router.post("/{station}/reading")
+def note_reading(request: Request, number: str, station: str, form: Form) -> Response:
+    """Note a measurement as typed."""
+
+    def body(workshop: Workshop) -> AnyBody:
+        answer = diagnose(workshop, number)
+        check, typed = text_of(form, "check"), text_of(form, "typed")
+        return take_reading(workshop, answer.job, answer.machine, check, typed)
+
+    return _change(request, number, station, form, body)
+
+
+@router.post("/{station}/flashes")
+def note_flashes(request: Request, number: str, station: str, form: Form) -> Response:
+    """Note what the panel's lamps showed."""
+    counts = texts_of(form, *META)
+    return _change(
+        request,
+        number,
+        station,
+        form,
+        lambda workshop: read_panel(diagnose(workshop, number).machine, counts),
+    )
+
+
+@router.post("/{station}/decide")
+def note_decision(request: Request, number: str, station: str, form: Form) -> Response:
+    """Note a decision with its quote as it stands: the repair chosen, or another end."""
+    repair, choice = text_of(form, "repair"), text_of(form, "choice") or "repair"
+    reason = text_of(form, "reason").strip()
+    return _change(
+        request,
+        number,
+        station,
+        form,
+        lambda workshop: decision(workshop, diagnose(workshop, number), choice, repair, reason),
+    )
+
+
+@router.post("/{station}/undo")
+def undo_last(request: Request, number: str, station: str, form: Form) -> Response:
+    """Withdraw the last entry."""
+    where = _station(station)
+    try:
+        undo(
+            workshop_of(request), number, author_of(request), text_of(form, "event_id"), _seen(form)
+        )
+    except REFUSALS as error:
+        return _refused(request, number, Asked(where), error, {})
+    return go_to(request, "job_station", number=number, station=where)
+
+
+@router.post("/{station}/withdraw")
+def withdraw_kept(request: Request, number: str, station: str, form: Form) -> Response:
+    """Withdraw an entry of a job that cannot be read."""
+    body = parse_body({"kind": "withdrawn", "event": text_of(form, "event")})
+    with suppress(Unreadable):
+        record(workshop_of(request), number, body, author_of(request), text_of(form, "event_id"))
+    return go_to(request, "job_start", number=number)
+
+
+def _change(
+    request: Request,
+    number: str,
+    station: str,
+    form: FormData,
+    make: Callable[[Workshop], AnyBody],
+) -> Response:
+    """Make the body, note it, and go on; or show the same sheet again with what is wrong and what
+    was typed."""
+    workshop, where = workshop_of(request), _station(station)
+    kept = request.query_params.get("check")
+    asked = Asked(where, text_of(form, "check") or kept)
+    try:
+        diagnose(workshop, number)
+        body = make(workshop)
+        record(workshop, number, body, author_of(request), text_of(form, "event_id"), _seen(form))
+    except REFUSALS as error:
+        return _refused(request, number, asked, error, texts_of(form, *META))
+    target = ON_TO.get(body.kind, where)
+    return go_to(request, "job_station", number=number, station=target, check=kept)
+
+
+def _refused(
+    request: Request, number: str, asked: Asked, error: Refusal, typed: dict[str, str]
+) -> Response:
+    if isinstance(error, NotFound):
+        raise error
+    return _show(request, number, asked, note_of(error, typed))
+
+
+def _show(request: Request, number: str, asked: Asked, error: ErrorNote | None = None) -> Response:
+    workshop = workshop_of(request)
+    try:
+        answer = diagnose(workshop, number)
+    except Unreadable as unreadable:
+        return _unreadable(request, number, unreadable, status_of(error))
+    context = job_page(request, workshop, answer, asked, error)
+    return render(request, "job/page.html", context, status_of(error))
+
+
+def _unreadable(request: Request, number: str, error: Unreadable, status: int) -> Response:
+    if asks_for_part(request):
+        return Response(headers={"HX-Redirect": url_of(request, "job_start", number=number)})
+    context = unreadable_page(workshop_of(request), number, error)
+    return render(request, "job/unreadable.html", context, status)
+
+
+def _station(station: str) -> Station:
+    found: Station | None = next((known for known in STATIONS if known == station), None)
+    if found is None:
+        expected = ", ".join(STATIONS)
+        raise NotFound(f"Found the station '{station[:40]}', expected one of {expected}.")
+    return found
+
+
+def _seen(form: FormData) -> int:
+    if not text_of(form, "seen"):
+        raise Stale(
+            "The form does not say what its author had seen. "
+            "Load the page again and send it once more."
+        )
+    return whole(text_of(form, "seen"), "seen", 0, MOST_SEEN)
+
+
+def _body(form: FormData) -> dict[str, Any]:
+    """Return a form's fields as the body of an event; empty fields are left out, lists are
+    gathered."""
+    raw: dict[str, Any] = {
+        key: text.strip() for key, text in texts_of(form, *META, *LISTS).items() if text.strip()
+    }
+    raw |= {key: [str(item) for item in form.getlist(key)] for key in LISTS if key in form}
+    raw |= {key: raw[key].replace(",", ".") for key in COMMAS if key in raw}
+    if "kind" not in raw:
+        raise BadValue("The form does not say what happened.", "kind")
+    return raw

@@ -1,0 +1,15 @@
+"""The keys of every page, in one place: what the help sheet lists, and what the browser's script
+listens to."""
+
+KEYS: tuple[tuple[tuple[str, ...], str], ...] = (
+    (("1 … 9",), "the outcome of that number"),
+    (("N",), "the next sheet"),
+    (("M",), "to the reading"),
+    (("K",), "keep the reading, or do the first thing asked for"),
+    (("W",), "withdraw the last entry"),
+    (("S",), "the state of the machine"),
+    (("/",), "search"),
+    (("G", "1 … 9, 0"), "that station, 0 for the tenth"),
+    (("?",), "this list"),
+)
+"""Each row: what is pressed one after the other, and what it does."""

@@ -1,0 +1,118 @@
+"""The security floor: same origin, a token on every change, a strict content policy on every
+answer."""
+
+import secrets
+from collections.abc import AsyncIterator, Awaitable, Callable
+from time import perf_counter
+from typing import Annotated
+
+from fastapi import Depends, Request, Response
+from starlette.datastructures import FormData
+
+from bottega.web.kit.urls import STATIC_PATH
+
+SAFE = {"GET", "HEAD", "OPTIONS"}
+COOKIE = "bottega"
+COOKIE_S = 180 * 86400
+"""How long a browser remembers who works at it, in seconds; chosen, half a year."""
+MAX_BODY = 2_500_000
+"""Bytes of a request; chosen, a job file of the largest size and its form around it."""
+POLICY = (
+    "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; "
+    "font-src 'self'; connect-src 'self'; form-action 'self'; frame-ancestors 'none'; "
+    "base-uri 'none'"
+)
+HEADERS = {
+    "Content-Security-Policy": POLICY,
+    "X-Content-Type-Options": "nosniff",
+    "Referrer-Policy": "same-origin",
+    "X-Frame-Options": "DENY",
+    "Cross-Origin-Opener-Policy": "same-origin",
+}
+
+
+class Forbidden(Exception):
+    """A change that did not come from this application's own pages."""
+
+
+def same_origin(request: Request) -> bool:
+    """Return whether a request that says where it came from came from here."""
+    site = request.headers.get("sec-fetch-site")
+    if site is not None and site not in ("same-origin", "none"):
+        return False
+    origin = request.headers.get("origin")
+    return origin is None or origin == f"{request.url.scheme}://{request.headers.get('host', '')}"
+
+
+async def guard(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
+    """Refuse changes from elsewhere, let no exception out, and put the security headers on every
+    answer."""
+    started = perf_counter()
+    served_as_is = request.url.path.startswith(STATIC_PATH)
+    request.state.token = "" if served_as_is else _token(request)
+    try:
+        if request.method not in SAFE and not same_origin(request):
+            raise Forbidden("This change did not come from this application's own pages.")
+        response = await call_next(request)
+    except Exception as error:
+        response = request.app.state.translate(request, error)
+    for name, value in HEADERS.items():
+        response.headers.setdefault(name, value)
+    if not served_as_is:
+        response.headers.setdefault("Cache-Control", "no-store")
+    response.headers["Server-Timing"] = f"app;dur={(perf_counter() - started) * 1000:.1f}"
+    return response
+
+
+def _token(request: Request) -> str:
+    """Return the token every form of this browser's session carries; made with the session's first
+    page."""
+    if "token" not in request.session and not request.url.path.startswith("/api"):
+        request.session["token"] = secrets.token_urlsafe(24)
+    return str(request.session.get("token", ""))
+
+
+async def checked_form(request: Request) -> AsyncIterator[FormData]:
+    """Read a form, and refuse one whose token is not that of the browser's session. For every page
+    that changes something."""
+    async with request.form() as form:
+        given, expected = text_of(form, "token"), request.state.token
+        known = secrets.compare_digest(given.encode("utf-8", "replace"), expected.encode())
+        if not expected or not known:
+            raise Forbidden(
+                "The form's token does not match this browser's session. "
+                "Load the page again and send it once more."
+            )
+        yield form
+
+
+Form = Annotated[FormData, Depends(checked_form)]
+"""What a page's form carries; its token is this session's."""
+
+
+async def checked_api(request: Request) -> None:
+    """Refuse what is not JSON, which no foreign form can send. For every API route that changes
+    something."""
+    kind = request.headers.get("content-type", "").partition(";")[0].strip()
+    if kind != "application/json":
+        raise Forbidden(f"Found the content type {kind[:60]!r}, expected application/json.")
+
+
+def text_of(form: FormData, name: str) -> str:
+    """Return a field of a form as text; empty where there is none or a file stands."""
+    value = form.get(name, "")
+    return value if isinstance(value, str) else ""
+
+
+def texts_of(form: FormData, *without: str) -> dict[str, str]:
+    """Return a form's text fields, but for those left out."""
+    return {k: v for k, v in form.items() if isinstance(v, str) and k not in without}
+
+
+def file_of(form: FormData, name: str, most: int) -> bytes:
+    """Return a file that was sent, at most one byte more than ``most``; empty where there is
+    none."""
+    upload = form.get(name)
+    if upload is None or isinstance(upload, str):
+        return b""
+    return upload.file.read(most + 1)

@@ -1,0 +1,83 @@
+"""Figures and times as they are said on pages: filters of the templates."""
+
+from datetime import date, datetime
+from functools import lru_cache
+
+from babel.dates import format_date
+from babel.numbers import format_currency
+
+from bottega.core.shop import ShopSettings
+
+LOCALE = "en_IE"
+"""English with the day before the month and the currency sign before the amount."""
+
+
+def minutes_words(minutes: float | None) -> str:
+    """Return minutes as "4 min" or "2 h 10"."""
+    if minutes is None:
+        return ""
+    whole = max(1, round(minutes))
+    return f"{whole} min" if whole < 60 else f"{whole // 60} h {whole % 60:02d}"
+
+
+def percent(p: float) -> str:
+    """Return a probability as a whole per cent, with "<1 %" and ">99 %" at the ends."""
+    if 0 < p < 0.01:
+        return "<1%"
+    return ">99%" if 0.99 < p < 1 else f"{p:.0%}"
+
+
+def money(amount: float, shop: ShopSettings, digits: bool = True) -> str:
+    """Return an amount in the shop's currency."""
+    return _money(round(amount, 2), shop.currency, digits)
+
+
+@lru_cache(maxsize=4096)
+def _money(amount: float, currency: str, digits: bool) -> str:
+    if digits:
+        return str(format_currency(amount, currency, locale=LOCALE))
+    whole = format_currency(
+        round(amount), currency, locale=LOCALE, format="¤#,##0", currency_digits=False
+    )
+    return str(whole)
+
+
+def bar(share: float, longest: float) -> float:
+    """Return the width of a bar that shows a share of ``longest`` (pixels), seen even when it is
+    nothing."""
+    return round(max(share * longest, 1.0), 1)
+
+
+def figure(amount: float) -> str:
+    """Return a figure with at most six digits and no zeros behind it: 184, 0.5, 1.05e+06."""
+    return f"{amount:g}"
+
+
+def decibans(amount: float) -> str:
+    """Return a weight with its sign, "+12" or "±0"."""
+    return f"{amount:+.0f}" if abs(amount) >= 0.5 else "±0"
+
+
+def sentence(text: str) -> str:
+    """Return a text with a capital first letter; the rest stays as it is."""
+    return text[:1].upper() + text[1:]
+
+
+def clock(moment: datetime) -> str:
+    """Return the time of day as 09:12."""
+    return moment.astimezone().strftime("%H:%M")
+
+
+def day(moment: date | datetime | str) -> str:
+    """Return a day as "Wed 14 May"."""
+    if isinstance(moment, str):
+        moment = date.fromisoformat(moment)
+    return str(format_date(moment, "EEE d MMM", locale=LOCALE))
+
+
+def short_day(moment: datetime, now: datetime) -> str:
+    """Return the time of day for today, and "14 May" otherwise."""
+    local = moment.astimezone()
+    if local.date() == now.astimezone().date():
+        return clock(moment)
+    return str(format_date(local, "d MMM", locale=LOCALE))

@@ -1,0 +1,262 @@
+"""The library on screen: its machines, each with parts, faults, checks, codes and values; questions
+put to it; its report."""
+
+from dataclasses import dataclass
+
+from fastapi import APIRouter, Request, Response
+
+from bottega.app.errors import BadValue, NotFound
+from bottega.app.workshop import Quarantined
+from bottega.core.library.consistency import (
+    Pair,
+    check_library,
+    could_be,
+    inseparable,
+    stats,
+    telling_checks,
+)
+from bottega.core.library.errors import Problem
+from bottega.core.library.key import Narrowed, UnknownTrait, narrow
+from bottega.core.library.machine_type import Check, Fault, MachineType, Outcome
+from bottega.core.library.records import Window
+from bottega.core.library.shelf import Shelf, UnknownMachine
+from bottega.web.drawing.section import Drawing, plain
+from bottega.web.kit.page import Page, render, workshop_of
+
+router = APIRouter(prefix="/library", include_in_schema=False)
+TELLING = 6
+"""Checks that tell a fault, listed; chosen."""
+QUESTIONS = 6
+"""Traits asked for at once; chosen to fit the screen."""
+
+
+@dataclass(frozen=True)
+class Card:
+    """One machine of the library."""
+
+    machine: MachineType
+    kind: str
+    counts: str
+    drawing: Drawing
+
+
+@dataclass(frozen=True)
+class LibraryPage:
+    """What the library page gets."""
+
+    page: Page
+    cards: list[Card]
+    quarantine: list[Quarantined]
+    """Sheets whose newest revision does not load any more."""
+
+
+@dataclass(frozen=True)
+class Seen:
+    """An observation and what it could be: fault, share of the cases."""
+
+    check: Check
+    outcome: Outcome
+    could_be: list[tuple[Fault, float]]
+
+
+@dataclass(frozen=True)
+class Value:
+    """An expected value of a machine; ``generic`` where a window of the archetype stands in for
+    it."""
+
+    name: str
+    window: Window
+    generic: bool
+
+
+@dataclass(frozen=True)
+class MachinePage:
+    """What a machine's page gets. ``known`` holds the telling checks of the fault asked for."""
+
+    page: Page
+    machine: MachineType
+    drawing: Drawing
+    fault: Fault | None
+    known: list[tuple[Check, float]]
+    seen: Seen | None
+    values: list[Value]
+
+
+@dataclass(frozen=True)
+class Trait:
+    """A trait to look for next, and what is known with either answer, as the address wants it."""
+
+    name: str
+    yes: str
+    no: str
+
+
+@dataclass(frozen=True)
+class KeyPage:
+    """What the page that asks which archetype it is gets."""
+
+    page: Page
+    narrowed: Narrowed
+    seen: list[tuple[str, bool]]
+    """Traits looked for, by name, and whether they were there."""
+    asked: list[Trait]
+    """Traits to look for next, most telling first."""
+    about: dict[str, str]
+    drawing: Drawing
+    """Of the likeliest archetype."""
+
+
+@dataclass(frozen=True)
+class LibraryReport:
+    """What the library's report gets."""
+
+    page: Page
+    problems: list[Problem]
+    pairs: list[tuple[MachineType, Pair]]
+    counts: dict[str, dict[str, int]]
+    lacking: list[tuple[MachineType, list[Check]]]
+
+
+@router.get("")
+def library_page(request: Request) -> Response:
+    """Show all machines."""
+    workshop = workshop_of(request)
+    cards = [_card(machine) for machine in workshop.shelf.machines()]
+    quarantine = list(workshop.quarantine.values())
+    return render(request, "library/page.html", LibraryPage(Page("Library"), cards, quarantine))
+
+
+@router.get("/which")
+def which_page(request: Request, seen: str = "") -> Response:
+    """Narrow down which archetype a machine is, by traits seen (``front``) and not seen
+    (``-front``)."""
+    shelf = workshop_of(request).shelf
+    answers = {word.removeprefix("-"): not word.startswith("-") for word in seen.split(",") if word}
+    try:
+        narrowed = narrow(shelf, answers)
+    except UnknownTrait as error:
+        raise BadValue(f"Not a trait: {error}.", "seen") from error
+    so_far = f"{seen}," if seen else ""
+    names = shelf.tables.traits.traits
+    questions = () if narrowed.sure else narrowed.questions[:QUESTIONS]
+    context = KeyPage(
+        page=Page("Which machine is it?"),
+        narrowed=narrowed,
+        seen=[(names[trait].name, present) for trait, present in answers.items()],
+        asked=[Trait(q.name, f"{so_far}{q.trait}", f"{so_far}-{q.trait}") for q in questions],
+        about={name: record.name for name, record in shelf.archetypes.items()},
+        drawing=plain(shelf.machine(narrowed.archetypes[0][0])),
+    )
+    return render(request, "library/which.html", context)
+
+
+@router.get("/report")
+def library_report(request: Request) -> Response:
+    """Show what the library lacks: problems, pairs repaired together, values without a sheet,
+    counts."""
+    shelf = workshop_of(request).shelf
+    alone = [shelf.machine(name) for name in shelf.archetypes]
+    sheets = [shelf.machine(record.archetype, name) for name, record in shelf.sheets.items()]
+    context = LibraryReport(
+        page=Page("Report on the library"),
+        problems=check_library(shelf),
+        pairs=[(machine, pair) for machine in alone for pair in inseparable(machine)],
+        counts=stats(shelf),
+        lacking=[(machine, _guessed(machine)) for machine in sheets],
+    )
+    return render(request, "library/report.html", context)
+
+
+@router.get("/{archetype}")
+def archetype_page(
+    request: Request, archetype: str, fault: str = "", check: str = "", outcome: str = ""
+) -> Response:
+    """Show an archetype."""
+    return _machine(request, archetype, None, fault, check, outcome)
+
+
+@router.get("/{archetype}/{sheet}")
+def sheet_page(
+    request: Request,
+    archetype: str,
+    sheet: str,
+    fault: str = "",
+    check: str = "",
+    outcome: str = "",
+) -> Response:
+    """Show a sheet."""
+    return _machine(request, archetype, sheet, fault, check, outcome)
+
+
+def _machine(
+    request: Request, archetype: str, sheet: str | None, fault: str, check: str, outcome: str
+) -> Response:
+    shelf: Shelf = workshop_of(request).shelf
+    try:
+        machine = shelf.machine(archetype, sheet)
+    except UnknownMachine as error:
+        raise NotFound(f"Not in the library: {error}.") from error
+    if fault and fault not in machine.faults:
+        raise NotFound(f"Found the fault '{fault}', expected one of {machine.title}.")
+    known = (
+        [(machine.checks[c], share) for c, share in telling_checks(machine, fault)[:TELLING]]
+        if fault
+        else []
+    )
+    context = MachinePage(
+        page=Page(machine.title),
+        machine=machine,
+        drawing=plain(machine, {machine.faults[fault].component: "cross"} if fault else None),
+        fault=machine.faults[fault] if fault else None,
+        known=known,
+        seen=_seen(machine, check, outcome) if check else None,
+        values=_values(machine),
+    )
+    return render(request, "library/machine.html", context)
+
+
+def _seen(machine: MachineType, check_id: str, outcome_id: str) -> Seen:
+    check = machine.checks.get(check_id)
+    outcome = check.outcome(outcome_id) if check else None
+    if check is None or outcome is None:
+        raise NotFound("Found no such observation, expected a check and one of its outcomes.")
+    likely = could_be(machine, check_id, outcome_id)
+    return Seen(check, outcome, [(machine.faults[f], share) for f, share in likely])
+
+
+def _missing(machine: MachineType) -> list[Check]:
+    """Return the measurements for which neither sheet nor plate gives a value, so that a generic
+    window stands in."""
+    measured = [check for check in machine.checks.values() if check.measure]
+    return [
+        c
+        for c in measured
+        if c.measure and c.measure.value not in machine.values and not c.measure.physics
+    ]
+
+
+def _values(machine: MachineType) -> list[Value]:
+    known = [Value(_plain(name), window, False) for name, window in machine.values.items()]
+    measures = [check.measure for check in _missing(machine) if check.measure]
+    return known + [Value(_plain(m.value), m.generic, True) for m in measures if m.generic]
+
+
+def _plain(name: str) -> str:
+    return name.replace("_", " ")
+
+
+def _guessed(machine: MachineType) -> list[Check]:
+    """Return the measurements whose generic window is no more than a guess: those a sheet would
+    sharpen."""
+    return [
+        c
+        for c in _missing(machine)
+        if c.measure and c.measure.generic and c.measure.generic.grade == "guessed"
+    ]
+
+
+def _card(machine: MachineType) -> Card:
+    faults, checks, codes = len(machine.faults), len(machine.checks), len(machine.codes)
+    counts = f"{faults} faults, {checks} checks, {codes} codes"
+    kind = f"sheet, {machine.archetype}" if machine.sheet else f"archetype {machine.archetype}"
+    return Card(machine, kind, counts, plain(machine))

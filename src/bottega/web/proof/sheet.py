@@ -1,0 +1,29 @@
+"""The sheet of the station *Prove the repair*: everything owed, done or waived before the
+hand-over."""
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+from bottega.core.job.proofs import Owed, owed
+from bottega.web.fit.sheet import tomorrow
+from bottega.web.job.sheet import Desk, Sheet
+
+
+@dataclass(frozen=True)
+class ProofSheet(Sheet):
+    """What the station *Prove the repair* shows."""
+
+    template: ClassVar[str] = "proof/_sheet.html"
+    debts: list[Owed]
+    open: int
+    """How many are neither done nor waived."""
+    lead_debt: Owed | None
+    """The first that is open; the keys go to it."""
+    tomorrow: str
+
+
+def proof_sheet(desk: Desk) -> ProofSheet:
+    """Return the sheet of the station *Prove the repair*."""
+    debts = owed(desk.answer.job, desk.answer.machine)
+    left = [debt for debt in debts if not debt.settled]
+    return ProofSheet(debts, len(left), next(iter(left), None), tomorrow(desk))

@@ -1,0 +1,227 @@
+"""The sheets of the station *Prove*: the next check with its reasons and round, a search, or that
+nothing is left."""
+
+from dataclasses import dataclass, replace
+from typing import ClassVar
+
+from bottega.app.answer import Answer
+from bottega.app.errors import AppError
+from bottega.app.job.answer import prices, step_for
+from bottega.app.measure.reading import quantity_of, window_of
+from bottega.app.workshop import Workshop
+from bottega.core.diagnosis.plan import Plan, Step
+from bottega.core.diagnosis.rounds import Round, round_of
+from bottega.core.diagnosis.why import Money, why_first, why_not
+from bottega.core.diagnosis.words import chance_words, fault_title, step_reason
+from bottega.core.library.records import Window
+from bottega.core.library.tables import Quantity, Tool
+from bottega.core.measure.reading import customary
+from bottega.web.job.sheet import Desk, Lead, Sheet
+from bottega.web.kit.words import money
+from bottega.web.prove.mark import mark_sheet
+from bottega.web.prove.part import part_sheet
+
+RUNNERS = 4
+"""Runner-up steps shown; chosen, as the design asks."""
+WHO = {"customer": "customer", "anyone": "anyone", "technician": "you", "qualified": "qualified"}
+SMALL_MONEY = 10
+"""Below this many euros an amount is shown with its cents; chosen."""
+PROVED = 0.5
+"""From here on the likeliest fault is named when nothing is left to check."""
+
+
+@dataclass(frozen=True)
+class Figures:
+    """The money behind a step, in the shop's currency."""
+
+    before: float
+    check: float
+    after: float
+    saves: float
+
+
+@dataclass(frozen=True)
+class Measuring:
+    """What a measurement is judged by: its quantity, and the expected window with its customary
+    units."""
+
+    quantity: Quantity
+    window: Window | None
+    customary: str
+
+
+@dataclass(frozen=True)
+class StepSheet(Sheet):
+    """A check: the plan's next one, or one chosen by hand."""
+
+    template: ClassVar[str] = "prove/_step.html"
+    step: Step
+    chosen: bool
+    tool: Tool
+    who: str
+    reason: str
+    figures: Figures
+    first_why: list[str]
+    """Why the plan's own next step is first."""
+    not_why: list[str]
+    """Why a step chosen by hand is not."""
+    round: Round | None
+    runners: list[Step]
+    measuring: Measuring | None
+    typed: str
+    """The reading as typed, when it could not be used."""
+    reading_error: str
+    reason_typed: str
+    """A reason for setting it aside, as typed, when it could not be noted."""
+
+    @property
+    def lead(self) -> Lead:
+        """Return the way to the check."""
+        return Lead(self.step.reach, self.step.check.component)
+
+
+@dataclass(frozen=True)
+class FoundSheet(Sheet):
+    """A search over all checks."""
+
+    template: ClassVar[str] = "prove/_found.html"
+    find: str
+    found: list[Step]
+
+
+@dataclass(frozen=True)
+class NothingSheet(Sheet):
+    """Nothing left is worth checking."""
+
+    template: ClassVar[str] = "prove/_nothing.html"
+    handed_over: bool
+    proved: bool
+    words: str
+
+
+def prove_sheet(desk: Desk) -> Sheet:
+    """Return what was asked of the station *Prove*: a mark, a part, a search, a check; else the
+    plan's next step."""
+    asked, answer = desk.asked, desk.answer
+    if asked.mark is not None:
+        return mark_sheet(desk)
+    if asked.part in answer.machine.components:
+        return part_sheet(desk, asked.part)
+    if asked.find is not None:
+        return FoundSheet(asked.find, find_steps(desk.workshop, answer, asked.find))
+    chosen = _chosen(desk.workshop, answer, asked.check)
+    step = chosen or (None if answer.job.handed_over else answer.plan.next)
+    return _step_sheet(desk, step, chosen is not None) if step else _nothing(answer)
+
+
+def find_steps(workshop: Workshop, answer: Answer, words: str) -> list[Step]:
+    """Return the open checks that hold every word in name, part, tool, state or steps, best
+    first."""
+    wanted = words.lower().split()
+    return [s for s in answer.plan.steps if all(w in _text(workshop, answer, s) for w in wanted)]
+
+
+def _text(workshop: Workshop, answer: Answer, step: Step) -> str:
+    check = step.check
+    part = answer.machine.components[check.component]
+    needs = [f"{k} {v}" for k, v in check.needs.model_dump().items() if v]
+    tool = workshop.shelf.tables.tools[check.tool].name
+    return " ".join((check.name, part.name, *part.aka, tool, *needs, *check.steps)).lower()
+
+
+def _step_sheet(desk: Desk, step: Step, chosen: bool) -> StepSheet:
+    workshop, answer, error = desk.workshop, desk.answer, desk.error
+    plan, machine, typed = answer.plan, answer.machine, error.typed if error else {}
+    say = money_words(workshop)
+    now = dict(answer.ranking)
+    return StepSheet(
+        step=step,
+        chosen=chosen,
+        tool=workshop.shelf.tables.tools[step.check.tool],
+        who=WHO[step.check.who],
+        reason=step_reason(machine, step),
+        figures=_figures(workshop, plan, step),
+        first_why=why_first(machine, plan, step, say) if step == plan.next else [],
+        not_why=why_not(machine, plan, now, step, say),
+        round=round_of(
+            machine,
+            plan,
+            answer.job.state,
+            answer.reaching,
+            prices(workshop.settings, machine).rate_per_min,
+            workshop.shelf.tables.engine.least_saving_eur,
+            step,
+        ),
+        runners=[s for s in plan.steps if s.check.id != step.check.id][:RUNNERS],
+        measuring=_measuring(desk, step) if step.check.measure else None,
+        typed=typed.get("typed", ""),
+        reading_error=error.message if error and error.field == "reading" else "",
+        reason_typed=typed.get("reason", ""),
+    )
+
+
+def money_words(workshop: Workshop) -> Money:
+    """Return what says an amount in the library's euro in the shop's currency."""
+    shop = workshop.settings
+    return lambda eur: money(shop.money(eur), shop, digits=abs(eur) < SMALL_MONEY)
+
+
+def _figures(workshop: Workshop, plan: Plan, step: Step) -> Figures:
+    shop = workshop.settings
+    after = plan.expected_cost - step.cost - step.saving
+    amounts = (plan.expected_cost, step.cost, after, step.saving)
+    return Figures(*(shop.money(eur) for eur in amounts))
+
+
+def _measuring(desk: Desk, step: Step) -> Measuring:
+    quantity = quantity_of(desk.workshop, step.check)
+    try:
+        window = window_of(desk.workshop, desk.answer.job, desk.answer.machine, step.check)
+    except AppError:
+        return Measuring(quantity, None, "")
+    return Measuring(quantity, window, _customary(desk.workshop, window))
+
+
+def _customary(workshop: Workshop, window: Window) -> str:
+    if workshop.settings.units != "us":
+        return ""
+    low, high = customary(window.low, window.unit), customary(window.high, window.unit)
+    return f"{low[0]:.3g} to {high[0]:.3g} {high[1]}" if low and high else ""
+
+
+def _chosen(workshop: Workshop, answer: Answer, check_id: str | None) -> Step | None:
+    """Return the step of a check asked for with its outcomes; also of one done before or set aside,
+    to be repeated."""
+    if check_id is None or check_id not in answer.machine.checks:
+        return None
+    planned = next((step for step in answer.plan.steps if step.check.id == check_id), None)
+    if planned and planned.outcomes:
+        return planned
+    shown = step_for(workshop, answer, check_id)
+    if planned is None:
+        return shown
+    return replace(planned, outcomes=shown.outcomes, parts_faults=shown.parts_faults)
+
+
+def _nothing(answer: Answer) -> NothingSheet:
+    fault, chance = answer.ranking[0]
+    proved, sound = chance >= PROVED, answer.belief.healthy
+    if answer.job.handed_over:
+        words = "The job is handed over. Withdraw the hand-over in the ledger to go on with it."
+    elif proved:
+        words = (
+            f"{fault_title(answer.machine, fault)} stands at {chance:.0%}. No check left "
+            "saves more "
+            "than it costs; what is left to learn is cheaper to learn by the repair."
+        )
+    elif sound > PROVED:
+        words = (
+            f"That nothing is wrong with the machine stands at {sound:.0%}. "
+            "Show the evidence, and say so."
+        )
+    else:
+        words = (
+            f"The likeliest fault stands at {chance_words(chance)}, and no check left is worth its "
+            "cost. Refer it, or choose a check yourself."
+        )
+    return NothingSheet(answer.job.handed_over is not None, proved, words)

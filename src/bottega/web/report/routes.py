@@ -1,0 +1,36 @@
+"""The report of a job as a printable page, and the job as a file."""
+
+from dataclasses import dataclass
+
+from fastapi import APIRouter, Request, Response
+
+from bottega.app.job.answer import diagnose
+from bottega.app.job.file import export_job
+from bottega.app.report.report import Report, report_of
+from bottega.web.kit.page import Page, render, workshop_of
+
+router = APIRouter(prefix="/jobs/{number}", include_in_schema=False)
+
+
+@dataclass(frozen=True)
+class ReportPage:
+    """What the report page gets."""
+
+    page: Page
+    report: Report
+
+
+@router.get("/report")
+def report_page(request: Request, number: str) -> Response:
+    """Show the report, whole or so far."""
+    report = report_of(diagnose(workshop_of(request), number))
+    return render(request, "report/page.html", ReportPage(Page(f"Report {number}"), report))
+
+
+@router.get("/export")
+def export_file(request: Request, number: str) -> Response:
+    """Hand out the whole job as a JSON file."""
+    file = export_job(workshop_of(request), number)
+    headers = {"Content-Disposition": f'attachment; filename="job-{file.number}.json"'}
+    content = file.model_dump_json(indent=1)
+    return Response(content, media_type="application/json", headers=headers)

@@ -1,0 +1,63 @@
+"""The sheet of the station *Make safe*: how the machine stands, and what can be changed about
+it."""
+
+from dataclasses import dataclass
+from typing import ClassVar
+
+from bottega.core.library.vocabulary import STATES, StateField
+from bottega.core.machine.safety import Caution, cautions
+from bottega.web.job.sheet import Desk, Sheet
+
+NOW = {
+    "none": "gone",
+    "held": "may be held",
+    "in": "in the tub",
+    "out": "out",
+    "unknown": "not known",
+}
+"""States that are said otherwise than they are noted."""
+
+
+@dataclass(frozen=True)
+class Change:
+    """A state the machine can be brought into: what to, and what to do."""
+
+    to: str
+    name: str
+
+
+@dataclass(frozen=True)
+class StateRow:
+    """One thing about how the machine stands, and into what it can be changed."""
+
+    what: StateField
+    now_is: str
+    changes: list[Change]
+    held: bool
+    """Whether it is a stored charge that has to go by measuring or waiting."""
+
+
+@dataclass(frozen=True)
+class SafeSheet(Sheet):
+    """What the station *Make safe* shows."""
+
+    template: ClassVar[str] = "safe/_sheet.html"
+    rows: list[StateRow]
+    cautions: tuple[Caution, ...]
+    off: list[str]
+    """What is off, by name."""
+
+
+def safe_sheet(desk: Desk) -> SafeSheet:
+    """Return the sheet of the station *Make safe*."""
+    state, machine = desk.answer.job.state, desk.answer.machine
+    table = desk.workshop.shelf.tables.changes
+    rows = []
+    for what in STATES:
+        now_is = getattr(state, what)
+        changes = [Change(to, c.name) for to, c in table[what].items() if to != now_is]
+        charge = what == "charge"
+        held = charge and now_is == "held"
+        rows.append(StateRow(what, NOW.get(now_is, now_is), [] if charge else changes, held))
+    names = [machine.operations[op].name if op in machine.operations else op for op in state.off]
+    return SafeSheet(rows, cautions(state, machine.charge), names)

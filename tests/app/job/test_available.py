@@ -1,0 +1,34 @@
+"""Which checks may come next, and what is dangerous."""
+
+from tests.conftest import new_id
+
+from bottega.app.call.call import Call, open_job
+from bottega.app.job.answer import diagnose
+from bottega.app.job.record import record
+from bottega.core.job.events import SetAside
+
+WHO = "Ilaria Venn"
+
+
+def test_a_dangerous_fault_that_is_likely_says_stop(workshop):
+    opened = Call(machine="nembrio-f7", age_years=9, place="Villa", power="off", water="out")
+    answer = open_job(workshop, opened, "It trips the breaker when it heats.", [], WHO, new_id())
+    assert answer.danger is not None
+    assert answer.machine.faults[answer.danger[0]].severity == "dangerous"
+    assert open_job(workshop, opened, "It roars in the spin.", [], WHO, new_id()).danger is None
+
+
+def test_a_missing_tool_sets_aside_every_check_that_wants_it(workshop, houseboat):
+    machine = diagnose(workshop, houseboat).machine
+    metered = {
+        check.id
+        for check in machine.checks.values()
+        if check.tool == machine.checks["measure_pump_coil"].tool
+    }
+    aside = SetAside(check="measure_pump_coil", why="tool_missing")
+    answer = record(workshop, houseboat, aside, WHO, new_id())
+    assert len(metered) > 5
+    assert not metered & {step.check.id for step in answer.plan.steps}
+    by_hand = SetAside(check="turn_rotor", why="no_access")
+    answer = record(workshop, houseboat, by_hand, WHO, new_id())
+    assert "look_impeller" in {step.check.id for step in answer.plan.steps}

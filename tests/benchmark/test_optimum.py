@@ -1,0 +1,108 @@
+"""The plan against the exact optimum of small machines, and the optimum itself against a plain
+recursion."""
+
+from dataclasses import replace
+from statistics import mean
+
+import pytest
+from tests.core.diagnosis.brute import prior_weight, state_chances
+
+from bottega.benchmark.optimum import exact_cost, followed_cost
+from bottega.benchmark.reduced import AGE_YEARS, cut_out, random_puzzle
+from bottega.core.library.records import Needs
+from bottega.core.machine.reach import Reaching
+
+
+def least_cost(puzzle, tables):
+    """Every plan tried, from the definitions: what is there, what a check answers, what a repair
+    ends."""
+    machine, engine, rate = puzzle.machine, tables.engine, puzzle.prices.rate_per_min
+    reaching = Reaching(machine, tables)
+    hypotheses = [frozenset(), *(frozenset({name}) for name in machine.faults)]
+
+    def reported(faults, answers):
+        chance = prior_weight(machine, faults, AGE_YEARS, engine)
+        for effect in machine.effects:
+            states = state_chances(machine, faults, effect)
+            for check, outcome in answers.items():
+                if machine.checks[check].effect == effect:
+                    states = [
+                        p * q
+                        for p, q in zip(
+                            states, machine.checks[check].outcome(outcome).chances, strict=True
+                        )
+                    ]
+            chance *= sum(states)
+        return chance
+
+    def least(answers, tried, state):
+        left = [h for h in hypotheses if not any(ends(a, h) for a in tried)]
+        mass = sum(reported(h, answers) for h in left)
+        options = [mass * puzzle.prices.refer]
+        for action in [a for a in [*machine.repairs, None] if a not in tried]:
+            needs = machine.repairs[action].needs if action else Needs()
+            way = reaching.reach(state, needs).minutes * rate
+            there = reaching.arrived(state, needs)
+            options.append(
+                mass * (money(action) + way)
+                + (least(answers, tried | {action}, there) if mass > 0 else 0)
+            )
+        for check in [c for c in machine.checks.values() if c.id not in answers]:
+            minutes = (
+                reaching.reach(state, check.needs).minutes + check.minutes + engine.note_minutes
+            )
+            there = reaching.arrived(state, check.needs)
+            further = sum(least({**answers, check.id: o.id}, tried, there) for o in check.outcomes)
+            options.append(mass * minutes * rate + further)
+        return min(options)
+
+    def ends(action, faults):
+        return (
+            not faults
+            if action is None
+            else bool(faults) and all(machine.repairs[action].ends(f) for f in faults)
+        )
+
+    def money(action):
+        if action is None:
+            return 2 * engine.verify_minutes * rate
+        repair = machine.repairs[action]
+        return (repair.minutes + engine.verify_minutes) * rate + repair.price_eur
+
+    whole = sum(reported(h, {}) for h in hypotheses)
+    return least({}, frozenset(), puzzle.start) / whole
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_the_optimum_is_the_least_over_every_plan(shelf, seed):
+    puzzle = random_puzzle(seed, faults=2, checks=2)
+    assert exact_cost(puzzle, shelf.tables) == pytest.approx(
+        least_cost(puzzle, shelf.tables), rel=1e-9
+    )
+
+
+@pytest.fixture(scope="module")
+def puzzles(shelf):
+    made = [random_puzzle(seed, faults=6, checks=4) for seed in range(12)]
+    cut = [
+        cut_out(shelf.machine(name), n, shelf.tables.engine, faults=6, checks=4)
+        for n, name in enumerate(shelf.archetypes)
+    ]
+    return [*made, *cut]
+
+
+def test_following_the_plan_costs_hardly_more_than_the_optimum(shelf, puzzles):
+    ratios = [followed_cost(p, shelf.tables) / exact_cost(p, shelf.tables) for p in puzzles]
+    assert min(ratios) >= 1 - 1e-9
+    assert mean(ratios) <= 1.02
+    assert max(ratios) <= 1.10
+
+
+def test_two_steps_ahead_are_better_than_one(shelf, puzzles):
+    tables = shelf.tables
+    short = replace(
+        tables, engine=tables.engine.model_copy(update={"deep_firsts": 0, "deep_below": 0.0})
+    )
+    one = sum(followed_cost(p, short) / exact_cost(p, tables) for p in puzzles)
+    two = sum(followed_cost(p, tables) / exact_cost(p, tables) for p in puzzles)
+    assert two < one

@@ -1,0 +1,44 @@
+"""Why first, why not, and what is not looked at."""
+
+from bottega.app.job.answer import diagnose, step_for
+from bottega.core.diagnosis.why import not_looked_at, why_first, why_not
+
+
+def euros(amount):
+    return f"{amount:.0f} €"
+
+
+def test_why_first_says_what_it_takes_what_it_saves_and_what_comes_second(shop):
+    answer = diagnose(shop, "0412")
+    told = " ".join(why_first(answer.machine, answer.plan, answer.plan.next, euros))
+    assert "It takes 8 min, 6 of them to reach it." in told
+    assert f"repairing costs {euros(answer.plan.expected_cost)} on average" in told
+    assert "stands at" in told
+    assert answer.plan.steps[1].check.name in told
+
+
+def test_why_not_compares_with_the_first_and_is_silent_about_itself(shop):
+    answer = diagnose(shop, "0412")
+    machine, plan, now = answer.machine, answer.plan, dict(answer.ranking)
+    assert why_not(machine, plan, now, plan.next, euros) == []
+    far = next(
+        step
+        for step in answer.plan.steps
+        if step.reach.minutes > answer.plan.next.reach.minutes + 1
+    )
+    told = why_not(machine, plan, now, step_for(shop, answer, far.check.id), euros)
+    assert answer.plan.next.check.name in told[0]
+    assert any("Reaching it takes" in line for line in told)
+
+
+def test_what_nobody_has_looked_at_names_the_open_check(shop):
+    answer = diagnose(shop, "0412")
+    model, steps = answer.belief.model, answer.plan.steps
+    found = not_looked_at(model, answer.evidence, steps, "rotor_slips")
+    gaps = {gap.effect: gap for gap in found}
+    named = answer.machine.checks[gaps["pump rotor"].check]
+    assert named.effect == "rotor_feel"
+    assert named.name == gaps["pump rotor"].check_name
+    seen = {finding.effect for finding in answer.evidence.findings}
+    assert "flow out" not in gaps
+    assert "drain_flow" in seen

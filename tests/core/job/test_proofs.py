@@ -1,0 +1,61 @@
+"""What is owed after a repair: by the part, by the check that condemned it, by what made it fail;
+on every repair of every kind of machine."""
+
+import pytest
+from tests.core.job.test_rules import KINDS, event, opened
+
+from bottega.core.job.events import CodesCleared, PanelRead, Proved, Repaired, TookOff, Waived
+from bottega.core.job.fold import fold
+from bottega.core.job.proofs import OF_THE_MACHINE, PROOF_NAMES, owed
+
+
+def after(kind, *bodies):
+    events = opened(kind) + [event(n, body) for n, body in enumerate(bodies, start=1)]
+    return fold(events)
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_every_repair_owes_a_run_and_what_its_part_owes(shelf, kind):
+    machine = shelf.machine(kind)
+    for name, repair in machine.repairs.items():
+        debts = {debt.debt for debt in owed(after(kind, Repaired(repair=name)), machine)}
+        assert ("proof", "run") in debts
+        for proof in machine.components[repair.component].owes:
+            assert ("proof", proof) in debts
+            assert proof in PROOF_NAMES
+
+
+def test_without_a_repair_only_the_machine_is_owed_the_last_off_first(f7):
+    job = after("FB", TookOff(operation="top"), TookOff(operation="rear_panel"))
+    assert [debt.debt for debt in owed(job, f7)] == [("back", "rear_panel"), ("back", "top")]
+    assert not any(debt.waivable for debt in owed(job, f7))
+    assert set(OF_THE_MACHINE) == {"back", "temporary"}
+
+
+def test_codes_that_were_read_are_cleared_after_the_repair_and_not_before(f7):
+    read, made = PanelRead(result="codes", codes=("3-2",)), Repaired(repair="drain_pump.part")
+
+    def cleared(*bodies):
+        debts = owed(after("FB", *bodies), f7)
+        return next(debt.done for debt in debts if debt.kind == "clear")
+
+    assert not cleared(read, made)
+    assert not cleared(read, CodesCleared(), made)
+    assert cleared(read, made, CodesCleared())
+
+
+def test_a_proof_that_went_badly_is_still_owed_and_a_reason_settles_it(f7):
+    made = Repaired(repair="drain_pump.part")
+    badly, well = (Proved(proof="leak_watch", went=went, note="seen") for went in ("badly", "well"))
+    waived = Waived(owed="proof", subject="leak_watch", reason="no water on site")
+
+    def leak_watch(*bodies):
+        debts = owed(after("FB", made, *bodies), f7)
+        return next(debt for debt in debts if debt.subject == "leak_watch")
+
+    assert not leak_watch().settled
+    assert not leak_watch(badly).settled
+    assert not leak_watch(well, badly).settled
+    assert leak_watch(badly, well).settled
+    assert leak_watch(waived).waived == "no water on site"
+    assert leak_watch(waived).settled

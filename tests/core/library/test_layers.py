@@ -1,0 +1,61 @@
+"""Three layers make one machine type: assembly, archetype, sheet, each over the one before."""
+
+import pytest
+
+from bottega.core.library.layers import Layering, both, trimmed
+from bottega.core.library.records import Needs, Omit
+
+
+def test_what_an_archetype_omits_is_gone_everywhere(shelf):
+    for name, archetype in shelf.archetypes.items():
+        machine = shelf.machine(name)
+        omit = archetype.omit
+        assert not set(omit.components) & set(machine.components)
+        assert not set(omit.faults) & set(machine.faults)
+        assert not set(omit.checks) & set(machine.checks)
+        assert not set(omit.operations) & set(machine.operations)
+        assert set(machine.components) <= {
+            part
+            for assembly in archetype.assemblies
+            for part in shelf.assemblies[assembly].components
+        }
+
+
+def test_trimming_leaves_the_rest_as_it_was(shelf):
+    drain = shelf.assemblies["drain"]
+    gone = trimmed(drain, Omit(faults=("rotor_slips",)))
+    assert set(drain.faults) - set(gone.faults) == {"rotor_slips"}
+    assert set(gone.checks) <= set(drain.checks)
+    assert trimmed(drain, Omit()) == drain
+
+
+def test_two_needs_are_met_together():
+    one = Needs(off=("a", "b"), power="off")
+    other = Needs(off=("b", "c"), water="out")
+    met = both(one, other)
+    assert met.off == ("a", "b", "c")
+    assert (met.power, met.water) == ("off", "out")
+
+
+def test_a_sheet_says_more_than_its_archetype_and_nothing_less(shelf):
+    for sheet, record in shelf.sheets.items():
+        alone, made = shelf.machine(record.archetype), shelf.machine(record.archetype, sheet)
+        assert set(alone.checks) == set(made.checks)
+        assert set(alone.faults) == set(made.faults)
+        for fault, factor in record.weights.items():
+            assert made.faults[fault].rate != alone.faults[fault].rate or factor == 1
+        for key, window in record.values.items():
+            assert made.values[key] == window
+
+
+@pytest.mark.parametrize("archetype", ["FB", "TS", "WD"])
+def test_the_order_of_assemblies_does_not_change_what_is_made(shelf, archetype):
+    record = shelf.archetypes[archetype]
+    turned = record.model_copy(update={"assemblies": tuple(reversed(record.assemblies))})
+    known = {effect for assembly in shelf.assemblies.values() for effect in assembly.effects}
+    layers = Layering(shelf.tables, known)
+    one = layers.join(record, [shelf.assemblies[a] for a in record.assemblies], None)
+    other = layers.join(turned, [shelf.assemblies[a] for a in turned.assemblies], None)
+    assert set(one.faults) == set(other.faults)
+    for name, effect in one.effects.items():
+        assert other.effects[name].background == pytest.approx(effect.background)

@@ -1,0 +1,123 @@
+"""Ways on all eight kinds of machine: each ends where it was wanted, every step of it may be done,
+and nothing in it is done twice."""
+
+from dataclasses import replace
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from bottega.core.job.events import Event, Opened, StateChanged, TookOff
+from bottega.core.job.fold import fold
+from bottega.core.job.kinds import allow
+from bottega.core.library.records import Needs
+from bottega.core.machine.reach import Reaching
+from bottega.core.machine.state import MachineState
+
+KINDS = ("FB", "FD", "FI", "SL", "TD", "TG", "TS", "WD")
+states = st.builds(
+    MachineState,
+    power=st.sampled_from(["on", "off"]),
+    taps=st.sampled_from(["open", "shut"]),
+    water=st.sampled_from(["in", "out", "unknown"]),
+    drum=st.sampled_from(["empty", "loaded"]),
+)
+
+
+@pytest.fixture(scope="module")
+def finders(shelf):
+    return {kind: Reaching(shelf.machine(kind), shelf.tables) for kind in KINDS}
+
+
+@pytest.fixture(scope="module")
+def opened():
+    """A job with nothing but its opening."""
+    body = Opened(archetype="FB", age_years=5, place="Quay")
+    return fold([Event(id="opened-00", at="2031-05-14T09:00Z", author="Pia", body=body)])
+
+
+def everything_wanted(machine):
+    """Every need of the machine: of its checks, its repairs and its parts."""
+    for check in machine.checks.values():
+        yield check.needs
+    for repair in machine.repairs.values():
+        yield repair.needs
+    for component in machine.components.values():
+        yield component.reach
+
+
+@pytest.mark.parametrize("kind", KINDS)
+@given(state=states, data=st.data())
+@settings(max_examples=40, deadline=None)
+def test_a_way_ends_where_it_was_wanted_and_nothing_is_done_twice(
+    shelf, finders, kind, state, data
+):
+    machine, finder = shelf.machine(kind), finders[kind]
+    needs = data.draw(st.sampled_from(list(everything_wanted(machine))))
+    way = finder.reach(state, needs)
+    there = finder.arrived(state, needs)
+    assert there.meets(needs)
+    taken = [step.to for step in way.steps if step.kind == "operation"]
+    assert len(taken) == len(set(taken))
+    assert set(there.off) == {*state.off, *taken}
+    assert way.minutes == pytest.approx(sum(step.minutes for step in way.steps))
+    assert (not way.steps) == state.meets(needs)
+    assert finder.reach(there, needs).steps == ()
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_no_step_of_any_way_is_one_the_rules_refuse(shelf, finders, opened, kind):
+    machine = shelf.machine(kind)
+    start = MachineState(power="on", water="in", drum="loaded")
+    for needs in everything_wanted(machine):
+        here = start
+        for step in finders[kind].reach(start, needs).steps:
+            body = (
+                TookOff(operation=step.to)
+                if step.kind == "operation"
+                else StateChanged(what=step.what, to=step.to, waited_min=60)
+            )
+            allow(replace(opened, state=here), machine, body)
+            here = (
+                replace(here, off=(*here.off, step.to))
+                if step.kind == "operation"
+                else here.changed(step.what, step.to, machine.charge is not None)
+            )
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_what_lies_over_an_operation_comes_off_before_it_and_goes_back_after_it(
+    shelf, finders, kind
+):
+    machine, finder = shelf.machine(kind), finders[kind]
+    for operation, record in machine.operations.items():
+        order = finder.closure((operation,))
+        assert order[-1] == operation
+        for earlier in order[:-1]:
+            blocked = finder.blocking(earlier, tuple(order))
+            assert blocked
+            assert all(order.index(earlier) < order.index(other) for other in blocked)
+        assert set(record.after) <= set(order)
+        assert finder.blocking(operation, tuple(order)) == []
+        assert finder.closure((operation,), tuple(order)) == []
+
+
+def test_water_goes_out_before_it_is_tipped_and_it_stands_up_before_it_is_plugged_in(finders):
+    tip = finders["FB"].reach(MachineState(water="in"), Needs(posture="tipped"))
+    assert [step.to for step in tip.steps] == ["out", "tipped"]
+    tipped = MachineState(power="off", water="out", posture="tipped")
+    plug = finders["FB"].reach(tipped, Needs(power="on"))
+    assert [step.to for step in plug.steps] == ["upright", "on"]
+
+
+def test_a_machine_that_stores_a_charge_is_waited_for_as_long_as_its_sheet_says(shelf, finders):
+    machine = shelf.machine("FB")
+    way = finders["FB"].reach(MachineState(water="out"), Needs(power="off", charge="none"))
+    assert [(step.what, step.to) for step in way.steps] == [("power", "off"), ("charge", "none")]
+    assert way.steps[1].minutes == machine.charge.wait_minutes
+
+
+def test_a_way_is_found_once_for_a_state_and_a_need(finders, shelf):
+    needs = shelf.machine("TS").checks["turn_drum"].needs
+    first = finders["TS"].reach(MachineState(), needs)
+    assert finders["TS"].reach(MachineState(), needs) is first

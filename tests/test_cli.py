@@ -1,0 +1,106 @@
+"""The command line: what it refuses, where it ends with 1, and what it leaves behind."""
+
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from tests.conftest import Clock
+from typer.testing import CliRunner
+
+from bottega.app.workshop import open_workshop
+from bottega.cli import app
+from bottega.store.database import FILE
+from bottega.store.shop import Member
+
+
+def run(*words):
+    return CliRunner().invoke(app, [str(word) for word in words])
+
+
+@pytest.fixture
+def shop(tmp_path):
+    made = open_workshop(tmp_path / "shop", Clock())
+    made.keep_member(Member("Pia Lund", "trainee"))
+    made.close()
+    return tmp_path / "shop"
+
+
+@pytest.mark.parametrize("command", ["serve", "demo"])
+@pytest.mark.parametrize("host", ["0.0.0.0", "192.168.1.4", "::", "faro.local"])
+def test_an_address_beyond_this_computer_is_refused_with_the_way_out(tmp_path, command, host):
+    found = run(command, "--host", host, "--data", tmp_path / "new")
+    assert found.exit_code == 1
+    assert host in found.stderr
+    assert "ssh -L 8017:127.0.0.1:8017" in found.stderr
+    assert not (tmp_path / "new").exists()
+
+
+def test_a_copy_is_made_checked_and_put_back(shop, tmp_path):
+    copy = tmp_path / "copy.sqlite"
+    assert "0 jobs, 0 events" in run("backup", copy, "--data", shop).stdout
+    again = run("backup", copy, "--data", shop)
+    assert again.exit_code == 1
+    assert "--force" in again.stderr
+    assert run("backup", tmp_path / "x", "--data", tmp_path / "mistyped").exit_code == 1
+    assert not (tmp_path / "x").exists()
+    assert run("check", "--data", shop).stdout.startswith("Sound")
+    assert run("restore", copy, "--data", tmp_path / "back").exit_code == 0
+    assert "Pia Lund" in run("token", "Nobody", "--data", tmp_path / "back").stderr
+    (tmp_path / "back" / FILE).write_bytes(b"not a database" * 99)
+    assert run("check", "--data", tmp_path / "back").exit_code == 1
+
+
+def test_a_token_is_for_members_and_the_key_is_its_owners(shop):
+    made = run("token", "Pia Lund", "--data", shop)
+    assert made.exit_code == 0
+    assert len(made.stdout.strip()) > 20
+    assert run("token", "Nobody", "--data", shop).exit_code == 1
+    assert (shop / "session.key").stat().st_mode & 0o077 == 0
+
+
+def test_the_library_is_checked_with_file_and_line(tmp_path):
+    import shutil
+
+    from bottega.core.library.shelf import DATA
+
+    shutil.copytree(DATA, tmp_path / "library")
+    assert run("library", "check", "--folder", tmp_path / "library").exit_code == 0
+    drain = tmp_path / "library" / "assemblies" / "drain.yaml"
+    text = drain.read_text(encoding="utf-8")
+    drain.write_text(text.replace("tool: tray", "tool: trey", 1), encoding="utf-8")
+    found = run("library", "check", "--folder", tmp_path / "library")
+    assert found.exit_code == 1
+    line = text[: text.index("tool: tray")].count("\n") + 1
+    assert f"drain.yaml:{line}" in found.stdout
+    assert "'trey'" in found.stdout
+
+
+def test_it_starts_where_posix_modules_are_missing():
+    """As on Windows: nothing that is imported at the start may want them."""
+    code = (
+        "import sys\n"
+        "for name in ('resource', 'fcntl', 'termios', 'pwd', 'grp'):\n"
+        "    sys.modules[name] = None\n"
+        "import bottega.cli, bottega.benchmark.diagnosis, bottega.benchmark.web\n"
+        "import bottega.benchmark.attack\n"
+        "print('started')\n"
+    )
+    found = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True)
+    assert found.stdout == "started\n", found.stderr
+
+
+def test_pint_and_the_benchmarks_are_not_loaded_with_the_application():
+    code = (
+        "import sys, bottega.cli\n"
+        "print([n for n in ('pint', 'httpx2', 'schemathesis', 'hypothesis') if n in sys.modules])\n"
+    )
+    found = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True)
+    assert found.stdout == "[]\n", found.stderr
+
+
+def test_a_data_folder_that_cannot_be_is_said(tmp_path):
+    (tmp_path / "file").write_text("x")
+    found = run("serve", "--data", Path(tmp_path / "file"))
+    assert found.exit_code == 1
+    assert "expected a folder to write in" in found.stderr
