@@ -9,7 +9,6 @@ from anyio import to_thread
 from fastapi import FastAPI
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware import Middleware
-from starlette.middleware.base import BaseHTTPMiddleware
 from starlette.middleware.body_limit import RequestBodyLimitMiddleware
 from starlette.middleware.sessions import SessionMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
@@ -25,7 +24,7 @@ from bottega.web.drawing.plate import Plates
 from bottega.web.job import routes as job
 from bottega.web.kit import errors
 from bottega.web.kit.page import make_environment
-from bottega.web.kit.security import COOKIE, COOKIE_S, MAX_BODY, guard
+from bottega.web.kit.security import COOKIE, COOKIE_S, MAX_BODY, Guard
 from bottega.web.kit.urls import STATIC_PATH, Urls
 from bottega.web.library import editor, machines
 from bottega.web.live import routes as live
@@ -77,7 +76,7 @@ def create_app(
                 max_age=COOKIE_S,
                 same_site="strict",
             ),
-            Middleware(BaseHTTPMiddleware, dispatch=guard),
+            Middleware(Guard),
             Middleware(RequestBodyLimitMiddleware, max_body_size=MAX_BODY),
         ],
     )

@@ -2,12 +2,13 @@
 answer."""
 
 import secrets
-from collections.abc import AsyncIterator, Awaitable, Callable
+from collections.abc import AsyncIterator
 from time import perf_counter
 from typing import Annotated
 
 from fastapi import Depends, Request, Response
-from starlette.datastructures import FormData
+from starlette.datastructures import FormData, MutableHeaders
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from bottega.web.kit.urls import STATIC_PATH
 
@@ -44,24 +45,44 @@ def same_origin(request: Request) -> bool:
     return origin is None or origin == f"{request.url.scheme}://{request.headers.get('host', '')}"
 
 
-async def guard(request: Request, call_next: Callable[[Request], Awaitable[Response]]) -> Response:
+class Guard:
     """Refuse changes from elsewhere, let no exception out, and put the security headers on every
     answer."""
-    started = perf_counter()
-    served_as_is = request.url.path.startswith(STATIC_PATH)
-    request.state.token = "" if served_as_is else _token(request)
-    try:
-        if request.method not in SAFE and not same_origin(request):
-            raise Forbidden("This change did not come from this application's own pages.")
-        response = await call_next(request)
-    except Exception as error:
-        response = request.app.state.translate(request, error)
-    for name, value in HEADERS.items():
-        response.headers.setdefault(name, value)
-    if not served_as_is:
-        response.headers.setdefault("Cache-Control", "no-store")
-    response.headers["Server-Timing"] = f"app;dur={(perf_counter() - started) * 1000:.1f}"
-    return response
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Answer one request."""
+        if scope["type"] != "http":
+            await self.app(scope, receive, send)
+            return
+        started, begun = perf_counter(), False
+        request = Request(scope, receive)
+        served_as_is = request.url.path.startswith(STATIC_PATH)
+        request.state.token = "" if served_as_is else _token(request)
+
+        async def send_with_headers(message: Message) -> None:
+            nonlocal begun
+            if message["type"] == "http.response.start":
+                begun = True
+                headers = MutableHeaders(scope=message)
+                for name, value in HEADERS.items():
+                    headers.setdefault(name, value)
+                if not served_as_is:
+                    headers.setdefault("Cache-Control", "no-store")
+                headers["Server-Timing"] = f"app;dur={(perf_counter() - started) * 1000:.1f}"
+            await send(message)
+
+        try:
+            if request.method not in SAFE and not same_origin(request):
+                raise Forbidden("This change did not come from this application's own pages.")
+            await self.app(scope, receive, send_with_headers)
+        except Exception as error:
+            if begun:
+                raise
+            answer: Response = request.app.state.translate(request, error)
+            await answer(scope, receive, send_with_headers)
 
 
 def _token(request: Request) -> str:
