@@ -52,6 +52,9 @@ SECRET_FILE = "session.key"
 GRACE_S = 2
 """How long open pages are waited for when the application ends, in seconds; chosen, a page takes a
 tenth of it."""
+KEEP_ALIVE_S = 75
+"""How long a browser's connection is kept while somebody reads or works with both hands, in
+seconds; chosen, longer than most browsers keep one."""
 
 
 @app.command()
@@ -245,6 +248,7 @@ def _run(workshop: Workshop, host: str, port: int, data: Path, names: list[str])
         log_level="warning",
         server_header=False,
         timeout_graceful_shutdown=GRACE_S,
+        timeout_keep_alive=KEEP_ALIVE_S,
     )
 
 

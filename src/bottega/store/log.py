@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from datetime import UTC, datetime
 
 from pydantic import ValidationError
-from sqlalchemy import Integer, Select, cast, func, select
+from sqlalchemy import Integer, bindparam, cast, func, select
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
@@ -19,6 +19,14 @@ FIRST_NUMBER = 401
 """The first number of an empty shop; chosen, so that numbers have four figures on labels."""
 ALL_FIGURES = "*[^0-9]*"
 """Matches (as a GLOB) a number with anything but figures in it."""
+
+JOB_ID = select(JobRow.id).where(JobRow.number == bindparam("number"))
+SEQ = select(func.max(EventRow.seq)).join(JobRow).where(JobRow.number == bindparam("number"))
+LAST_SEQ = select(func.max(EventRow.seq)).where(EventRow.job_id == bindparam("job_id"))
+EVENTS = select(EventRow).where(EventRow.job_id == bindparam("job_id")).order_by(EventRow.seq)
+KNOWN = select(EventRow).where(EventRow.event_id == bindparam("event_id"))
+"""What every page and every entry asks, built once: to build a statement costs more than to run
+it."""
 
 
 class UnknownJob(LookupError):
@@ -91,12 +99,12 @@ class EventLog:
         """
         with self._database.writing() as session:
             job_id = _job_id(session, number)
-            known = session.scalar(select(EventRow).where(EventRow.event_id == event.id))
+            known = session.scalar(KNOWN, {"event_id": event.id})
             if known is not None:
                 if known.job_id != job_id or not _same(known, event):
                     raise TakenId(f"found the event id '{event.id}' on something else already")
                 return known.seq
-            last = session.scalar(_last_seq(job_id)) or 0
+            last = session.scalar(LAST_SEQ, {"job_id": job_id}) or 0
             if last != after_seq:
                 raise LogMoved(last)
             session.add(_row(job_id, last + 1, event))
@@ -126,8 +134,7 @@ class EventLog:
         """Return a job's events exactly as they are kept, in order. Raises UnknownJob."""
         with self._database.reading() as session:
             job_id = _job_id(session, number)
-            wanted = select(EventRow).where(EventRow.job_id == job_id).order_by(EventRow.seq)
-            rows = session.scalars(wanted).all()
+            rows = session.scalars(EVENTS, {"job_id": job_id}).all()
         return [
             Stored(
                 id=row.event_id,
@@ -142,8 +149,7 @@ class EventLog:
     def seq(self, number: str) -> int:
         """Return how many events a job has. Raises UnknownJob."""
         with self._database.reading() as session:
-            wanted = select(func.max(EventRow.seq)).join(JobRow).where(JobRow.number == number)
-            last = session.scalar(wanted)
+            last = session.scalar(SEQ, {"number": number})
         if last is None:
             raise UnknownJob(f"found no job '{number}', expected the number of a job of this shop")
         return last
@@ -197,12 +203,8 @@ def _next_number(session: Session) -> str:
     return f"{max(int(last), FIRST_NUMBER - 1) + 1:04d}"
 
 
-def _last_seq(job_id: int) -> Select[int]:
-    return select(func.max(EventRow.seq)).where(EventRow.job_id == job_id)
-
-
 def _job_id(session: Session, number: str) -> int:
-    job_id = session.scalar(select(JobRow.id).where(JobRow.number == number))
+    job_id = session.scalar(JOB_ID, {"number": number})
     if job_id is None:
         raise UnknownJob(f"found no job '{number}', expected the number of a job of this shop")
     return job_id

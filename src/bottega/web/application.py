@@ -35,9 +35,9 @@ from bottega.web.thinking import routes as thinking
 STATIC = Path(__file__).parent / "static"
 LOOPBACK = ("127.0.0.1", "localhost", "::1", "[::1]")
 """Names under which this computer is asked by itself."""
-HANDS = 4
-"""Requests worked on at once; chosen by measuring on two cores: with two the line is long, with
-forty each waits for all."""
+HANDS = 2
+"""Requests worked on at once; chosen by measuring on two cores: with one a slow job holds up
+everybody, with four they take the interpreter from each other and each waits for all."""
 ROOMS = (bench, call, report, thinking, compare, live, job, shop, editor, machines, docs, api)
 
 
