@@ -19,7 +19,8 @@ from bottega.core.library.machine_type import (
     Outcome,
     RepairOption,
 )
-from bottega.core.library.records import Component, Needs, OperationRecord, Part, Plate
+from bottega.core.library.records import Component, Needs, OperationRecord, Part
+from bottega.core.library.sheet import Plate
 from bottega.core.library.tables import EngineTable
 from bottega.core.machine.state import MachineState
 

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from bottega.core.library import records
+from bottega.core.library import records, sheet
 from bottega.core.library.consistency import check_library
 from bottega.core.library.shelf import DATA, read_shelf
 from bottega.core.library.yamlfile import parse_yaml
@@ -77,8 +77,8 @@ def test_the_examples_load_fit_and_are_whole(shelf_with_examples):
         records.OperationRecord,
         records.ServiceStep,
         records.ArchetypeFile,
-        records.SheetFile,
-        records.PanelRecord,
+        sheet.SheetFile,
+        sheet.PanelRecord,
     ],
 )
 def test_every_field_appears_in_the_guide(record):

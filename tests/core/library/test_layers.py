@@ -2,7 +2,8 @@
 
 import pytest
 
-from bottega.core.library.layers import Layering, both, trimmed
+from bottega.core.library.checks import both
+from bottega.core.library.layers import Layering, trimmed
 from bottega.core.library.records import Needs, Omit
 
 

@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bottega.core.library.records import Plate
+from bottega.core.library.sheet import Plate
 from bottega.core.measure.judge import NoExpectedValue, expected_window, judge
 from bottega.core.measure.physics import (
     PHYSICS,

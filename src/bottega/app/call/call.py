@@ -19,7 +19,7 @@ from bottega.core.job.fold import fold
 from bottega.core.job.kinds import allow
 from bottega.core.job.rules import JobRefusal
 from bottega.core.library.machine_type import MachineType
-from bottega.core.library.records import Plate
+from bottega.core.library.sheet import Plate
 from bottega.core.library.shelf import UnknownMachine
 from bottega.core.library.vocabulary import Power, Taps, Water
 from bottega.store.log import TakenId

@@ -7,7 +7,8 @@ from bottega.app.workshop import Workshop
 from bottega.core.job.events import Checked, Reading
 from bottega.core.job.job import Job
 from bottega.core.library.machine_type import Check, MachineType
-from bottega.core.library.records import Plate, Window
+from bottega.core.library.records import Window
+from bottega.core.library.sheet import Plate
 from bottega.core.library.tables import Quantity
 from bottega.core.measure.judge import NoExpectedValue, expected_window, judge
 from bottega.core.measure.reading import ReadingError, parse_reading

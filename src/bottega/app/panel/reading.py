@@ -3,7 +3,7 @@
 from bottega.app.errors import BadValue
 from bottega.core.job.events import PanelRead
 from bottega.core.library.machine_type import MachineType
-from bottega.core.library.records import PanelRecord
+from bottega.core.library.sheet import PanelRecord
 from bottega.core.panel.decoder import Decoded, PanelError, decode, decode_text
 
 MOST_CODES = 8

@@ -6,7 +6,8 @@ from typing import Annotated, Literal
 
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 
-from bottega.core.library.records import Grade, Plate
+from bottega.core.library.records import Grade
+from bottega.core.library.sheet import Plate
 from bottega.core.library.vocabulary import Band, Phase, Power, ProofName, StateField, Taps, Water
 
 Text = Annotated[str, Field(max_length=2000)]

@@ -1,6 +1,12 @@
 """Turn the short notation of chances into full distributions over the states of an effect."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
+from typing import ParamSpec, TypeVar
+
+from bottega.core.library.errors import LibraryError
+
+P = ParamSpec("P")
+T = TypeVar("T")
 
 
 class ChanceError(ValueError):
@@ -77,3 +83,12 @@ def outcome_table(
         for o in others:
             table[o][state] = (1 - reliability) * weight[o] / total
     return [tuple(row) for row in table]
+
+
+def placed(where: str, key: str, read: Callable[P, T], *args: P.args, **named: P.kwargs) -> T:
+    """Return the chances that ``read`` returns for its arguments; an error of theirs becomes one of
+    the library that names the file and the key. Raises LibraryError."""
+    try:
+        return read(*args, **named)
+    except ChanceError as error:
+        raise LibraryError.of_chance(where, key, error) from error

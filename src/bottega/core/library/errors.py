@@ -1,5 +1,6 @@
 """Errors of the machine library: each says where, what was found, and what was expected."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 
@@ -40,3 +41,8 @@ class LibraryError(Exception):
 def misfit(where: str, key: str, found: str, expected: str) -> LibraryError:
     """Return the error of something in a layer that does not fit the others."""
     return LibraryError.one(f"{where}.yaml", 0, key, f"'{found}'", expected)
+
+
+def one_of(names: Iterable[str]) -> str:
+    """Return what was expected when it is one of some names."""
+    return "one of " + ", ".join(names)

@@ -4,23 +4,20 @@ laid over each other."""
 from dataclasses import dataclass
 
 from bottega.core.library.records import (
-    CodeRecord,
     ComplaintRecord,
     Component,
     MarkRecord,
     MeasureRecord,
     Needs,
     OperationRecord,
-    PanelRecord,
     Part,
     Place,
-    Plate,
     ServiceStep,
     Severity,
-    SheetPart,
     StoredCharge,
     Window,
 )
+from bottega.core.library.sheet import CodeRecord, PanelRecord, Plate, SheetPart
 
 
 @dataclass(frozen=True)

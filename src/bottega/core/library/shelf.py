@@ -8,7 +8,8 @@ from pathlib import Path
 from bottega.core.library.errors import LibraryError, Problem
 from bottega.core.library.layers import Layering
 from bottega.core.library.machine_type import MachineType
-from bottega.core.library.records import ArchetypeFile, AssemblyFile, SheetFile
+from bottega.core.library.records import ArchetypeFile, AssemblyFile
+from bottega.core.library.sheet import SheetFile
 from bottega.core.library.tables import Tables, read_tables, validated
 from bottega.core.library.yamlfile import Source, read_yaml
 

@@ -1,10 +1,11 @@
 """What is said, stored and seen of a machine: phrases, codes, an unreadable panel, marks, as
 chances over states."""
 
-from bottega.core.library.chances import ChanceError, per_state
-from bottega.core.library.errors import LibraryError, misfit
+from bottega.core.library.chances import per_state, placed
+from bottega.core.library.errors import misfit, one_of
 from bottega.core.library.machine_type import Code, Complaint, Effect, Mark
-from bottega.core.library.records import AssemblyFile, Chances, Component, SheetFile
+from bottega.core.library.records import AssemblyFile, Chances, Component
+from bottega.core.library.sheet import SheetFile
 from bottega.core.library.tables import Tables
 
 UNSAID = 0.01
@@ -73,7 +74,7 @@ def marks_of(
     marks = {}
     for name, record in assembly.marks.items():
         if record.kind not in tables.marks.kinds:
-            expected = "one of " + ", ".join(tables.marks.kinds)
+            expected = one_of(tables.marks.kinds)
             raise misfit(assembly.assembly, f"marks.{name}.kind", record.kind, expected)
         if record.reads not in effects or record.at not in components:
             continue
@@ -83,7 +84,7 @@ def marks_of(
                 assembly.assembly,
                 f"marks.{name}.shows",
                 record.shows,
-                "one of " + ", ".join(states[1:]),
+                one_of(states[1:]),
             )
         marks[name] = Mark(name, record, record.reads, states.index(record.shows), len(states))
     return marks
@@ -98,7 +99,4 @@ def _effect(where: str, key: str, name: str, effects: dict[str, Effect]) -> Effe
 def _chances(
     where: str, key: str, spec: Chances, effect: Effect, tables: Tables, otherwise: float
 ) -> tuple[float, ...]:
-    try:
-        return per_state(spec, effect.states, tables.words, otherwise)
-    except ChanceError as error:
-        raise LibraryError.of_chance(where, key, error) from error
+    return placed(where, key, per_state, spec, effect.states, tables.words, otherwise)

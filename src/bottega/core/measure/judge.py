@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from statistics import NormalDist
 
 from bottega.core.library.machine_type import Check, MachineType
-from bottega.core.library.records import Plate, Window
+from bottega.core.library.records import Window
+from bottega.core.library.sheet import Plate
 from bottega.core.library.tables import Quantity
 from bottega.core.library.vocabulary import BANDS, Band
 from bottega.core.measure.physics import PHYSICS

@@ -4,7 +4,8 @@ range."""
 from collections.abc import Callable
 from math import sqrt
 
-from bottega.core.library.records import Plate, Window
+from bottega.core.library.records import Window
+from bottega.core.library.sheet import Plate
 from bottega.core.library.vocabulary import PhysicsName
 
 TOLERANCE_ELEMENT = (0.90, 1.05)

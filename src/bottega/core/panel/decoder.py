@@ -4,7 +4,7 @@ patterns, displays."""
 from dataclasses import dataclass
 
 from bottega.core.library.machine_type import Code, MachineType
-from bottega.core.library.records import PanelRecord
+from bottega.core.library.sheet import PanelRecord
 
 
 class PanelError(ValueError):

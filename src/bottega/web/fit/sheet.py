@@ -6,7 +6,7 @@ from typing import ClassVar
 
 from bottega.core.job.events import Recheck
 from bottega.core.job.words import repair_name
-from bottega.core.library.records import SheetPart
+from bottega.core.library.sheet import SheetPart
 from bottega.web.job.sheet import Desk, Lead, Sheet
 from bottega.web.open.sheet import Target, target_of
 

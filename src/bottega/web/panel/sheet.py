@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from bottega.core.job.words import code_words
-from bottega.core.library.records import PanelRecord
+from bottega.core.library.sheet import PanelRecord
 from bottega.web.job.sheet import Desk, Sheet
 
 NTH = ("first", "second", "third", "fourth")

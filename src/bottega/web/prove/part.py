@@ -8,7 +8,8 @@ from bottega.core.diagnosis.explain import SHOWN_DB
 from bottega.core.diagnosis.plan import Step
 from bottega.core.diagnosis.why import Unlooked, not_looked_at
 from bottega.core.diagnosis.words import finding_words
-from bottega.core.library.records import Component, SheetPart
+from bottega.core.library.records import Component
+from bottega.core.library.sheet import SheetPart
 from bottega.core.machine.reach import Reach
 from bottega.web.job.sheet import Desk, Lead, Sheet
 

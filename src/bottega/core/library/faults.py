@@ -1,0 +1,112 @@
+"""Effects and faults of one machine type, their chances read and their weights made into rates."""
+
+from bottega.core.library.chances import chance, over_states, placed
+from bottega.core.library.errors import misfit
+from bottega.core.library.machine_type import Effect, Fault
+from bottega.core.library.records import AssemblyFile, FaultRecord
+from bottega.core.library.tables import Tables
+
+PER_MACHINE_YEARS = 10_000
+"""Machine-years a weight of the library is counted in."""
+
+Records = dict[str, tuple[AssemblyFile, FaultRecord]]
+"""Faults of a machine by id, each with the assembly it is written in."""
+
+
+def records_of(assemblies: list[AssemblyFile]) -> Records:
+    """Return the faults of some assemblies as written."""
+    return {
+        name: (assembly, record)
+        for assembly in assemblies
+        for name, record in assembly.faults.items()
+    }
+
+
+def effects_of(
+    assemblies: list[AssemblyFile], records: Records, tables: Tables
+) -> dict[str, Effect]:
+    """Return the effects some fault of this machine touches; the others would never be anything but
+    background. Raises LibraryError."""
+    touched = {effect for _, record in records.values() for effect in record.effects}
+    return {
+        name: _effect(assembly, name, tables)
+        for assembly in assemblies
+        for name in assembly.effects
+        if name in touched
+    }
+
+
+def faults_of(
+    records: Records,
+    effects: dict[str, Effect],
+    scale: dict[str, float],
+    known_effects: set[str],
+    tables: Tables,
+) -> dict[str, Fault]:
+    """Return the faults with their effects and causes; ``scale`` are weights that stand for those
+    of the assembly. Raises LibraryError for an effect no assembly knows or a chance that cannot be
+    read."""
+    return {
+        name: Fault(
+            name,
+            record.component,
+            record.name,
+            scale.get(name, record.weight) / PER_MACHINE_YEARS,
+            record.ageing,
+            _touched(assembly, name, record, effects, known_effects, tables),
+            _causes(assembly, name, record, records, tables),
+            record.severity,
+            record.ask_why,
+        )
+        for name, (assembly, record) in records.items()
+    }
+
+
+def _effect(assembly: AssemblyFile, name: str, tables: Tables) -> Effect:
+    record = assembly.effects[name]
+    background = placed(
+        assembly.assembly,
+        f"effects.{name}.background",
+        over_states,
+        record.background,
+        record.states,
+        tables.words,
+    )
+    return Effect(name, record.name, record.states, background)
+
+
+def _touched(
+    assembly: AssemblyFile,
+    name: str,
+    record: FaultRecord,
+    effects: dict[str, Effect],
+    known_effects: set[str],
+    tables: Tables,
+) -> dict[str, tuple[float, ...]]:
+    touched = {}
+    for effect, spec in record.effects.items():
+        key = f"faults.{name}.effects.{effect}"
+        if effect in effects:
+            states = effects[effect].states
+            touched[effect] = placed(
+                assembly.assembly, key, over_states, spec, states, tables.words
+            )
+        elif effect not in known_effects:
+            raise misfit(assembly.assembly, key, effect, "the id of an effect of some assembly")
+    return touched
+
+
+def _causes(
+    assembly: AssemblyFile, name: str, record: FaultRecord, records: Records, tables: Tables
+) -> dict[str, float]:
+    return {
+        target: placed(
+            assembly.assembly,
+            f"faults.{name}.causes.{target}",
+            chance,
+            value,
+            tables.words,
+        )
+        for target, value in record.causes.items()
+        if target in records
+    }

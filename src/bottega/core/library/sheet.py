@@ -1,0 +1,96 @@
+"""The record of one model sheet as a technician writes it in YAML: plate, panel, codes, parts,
+values."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from bottega.core.library.records import Chances, OperationRecord, Record, Weight, Window
+
+
+class CodeRecord(Record):
+    """One stored code: how it shows, the effect the board watches, the chance that it is stored
+    when that is bad."""
+
+    show: tuple[int, ...] = ()
+    """Counts per lamp or group, sums of lamp weights per page, or 1 and 0 for lit and unlit
+    lamps."""
+    text: str | None = Field(default=None, max_length=8)
+    """What a display shows."""
+    name: str
+    reads: str
+    stored: Chances
+    stale: float = Field(default=0.04, ge=0, le=1)
+    family: str | None = None
+
+
+class Unreadable(Record):
+    """What it says of the machine when its memory could not be read: the effect, and P(unreadable |
+    state)."""
+
+    reads: str
+    chances: Chances
+    otherwise: float = Field(default=0.15, gt=0, lt=1)
+
+
+class PanelRecord(Record):
+    """How the panel speaks: the lamps that flash in turn, the entry sequence, how the memory is
+    cleared."""
+
+    kind: Literal["flash_trains", "beeps", "display", "lamp_weights", "lamp_pattern"]
+    lamps: tuple[str, ...] = Field(min_length=1)
+    """Lamps, groups of beeps, pages of a weighted row, or the name of the display."""
+    weights: tuple[int, ...] = ()
+    """Weights of the lamps of a row that are added up, in the order of the panel."""
+    most_flashes: int = Field(default=9, ge=1)
+    how: str
+    entry: tuple[str, ...]
+    clear: tuple[str, ...]
+    unreadable: Unreadable | None = None
+
+
+class SheetPart(Record):
+    """A part number of this model with its price and what tells its revisions apart."""
+
+    number: str
+    price_eur: float = Field(gt=0)
+    revision: str | None = None
+    tell: str | None = None
+
+
+class Plate(Record):
+    """The rating plate; what cannot be read stays empty."""
+
+    volts: float | None = Field(default=None, ge=90, le=260)
+    hertz: float | None = Field(default=None, ge=45, le=65)
+    heater_w: float | None = Field(default=None, ge=300, le=4000)
+    motor_w: float | None = Field(default=None, ge=50, le=2000)
+    capacity_kg: float | None = Field(default=None, ge=1, le=25)
+    spin_rpm: float | None = Field(default=None, ge=200, le=2200)
+    year: int | None = Field(default=None, ge=1950, le=2100)
+    serial: str | None = Field(default=None, max_length=40)
+
+
+class SheetFile(Record):
+    """sheets/NAME.yaml: one model. It sharpens its archetype, and may change any weight, value or
+    operation."""
+
+    sheet: str
+    maker: str
+    model: str
+    archetype: str
+    plate: Plate = Plate()
+    paper: str | None = None
+    panel: PanelRecord | None = None
+    service: tuple[str, ...] = ()
+    """The service steps this model has, in its order; empty for all that its archetype knows."""
+    bands: dict[str, Window] = {}
+    """Pass bands of its service steps that differ from the archetype's."""
+    operations: dict[str, OperationRecord] = {}
+    """Operations that differ from the archetype's: other fasteners, traps."""
+    calibration: tuple[str, ...] = ()
+    codes: dict[str, CodeRecord] = {}
+    values: dict[str, Window] = {}
+    parts: dict[str, tuple[SheetPart, ...]] = {}
+    weights: dict[str, Weight] = {}
+    notes: tuple[str, ...] = ()
