@@ -11,7 +11,6 @@ from tests.core.diagnosis.small import random_evidence
 
 from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.evidence import Evidence, answered, read_code, said
-from bottega.core.diagnosis.explain import conflict, leave_one_out, weights
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.model import compile_model, prior
 
@@ -48,28 +47,6 @@ def test_beliefs_sum_to_one_and_order_does_not_matter(engine, seed, count, repai
     assert belief.was.sum() == pytest.approx(1, abs=1e-9)
     assert belief.now.sum() == pytest.approx(1, abs=1e-9)
     assert np.allclose(belief.now, backwards.now, atol=1e-12)
-
-
-@given(seed=seeds, count=st.integers(1, 7), repairs=st.integers(0, 1))
-@settings(max_examples=40, deadline=None)
-def test_leaving_one_out_equals_never_having_seen_it(engine, seed, count, repairs):
-    machine = random_machine(seed, faults=6)
-    evidence = random_evidence(machine, seed, count, repairs)
-    model = compile_model(machine)
-    before = prior(model, 6, engine)
-    out = leave_one_out(model, before, evidence)
-    for n, finding in enumerate(evidence.findings):
-        never = infer(model, before, evidence.without(finding))
-        assert out.faults[n] == pytest.approx(model.by_fault(never.was), abs=1e-9)
-        assert out.log_evidence[n] == pytest.approx(never.log_evidence, abs=1e-9)
-
-
-def test_states_are_distributions(f7):
-    model = compile_model(f7)
-    every = np.arange(len(model.sets))
-    for e in range(len(model.effect_ids)):
-        assert model.states(e, every).min() >= 0
-        assert np.allclose(model.states(e, every).sum(axis=0), 1)
 
 
 def test_a_duplicate_report_adds_almost_nothing(f7, engine):
@@ -117,73 +94,6 @@ def test_a_good_coil_does_not_clear_the_pump_but_a_free_rotor_condemns_it(f7, en
         start.fault_now()["pump_coil_open"], 1e-6
     )
     assert with_rotor.fault_now()["rotor_slips"] > 0.95
-
-
-def test_age_raises_wear_and_lowers_early_failures(f7, engine):
-    model = compile_model(f7)
-    young, old = (model.by_fault(prior(model, age, engine)) for age in (1, 14))
-    wear, early = model.fault_index("bearings_worn"), model.fault_index("transit_bolts_in")
-    assert old[wear] / old[early] > 20 * young[wear] / young[early]
-
-
-def test_a_cause_makes_its_result_likelier(f7, engine):
-    model = compile_model(f7)
-    before = prior(model, 8, engine)
-    held = model.members(np.arange(len(model.sets)))
-    seal, bearings = (
-        held[:, model.fault_index("seal_leaking")],
-        held[:, model.fault_index("bearings_worn")],
-    )
-    with_seal = float((before * seal * bearings).sum() / (before * seal).sum())
-    assert with_seal > 5 * float(before @ bearings)
-    streaks = Evidence((answered("a", f7.checks["look_relief"], "streaks", 0),))
-    assert infer(model, before, streaks).fault_now()["bearings_worn"] > 1.5 * float(
-        before @ bearings
-    )
-
-
-def test_contradicting_readings_are_in_conflict_and_the_odd_one_is_named(f7, engine):
-    model = compile_model(f7)
-    before = prior(model, 7, engine)
-    told = [
-        said("a", f7.complaints["says_water_stays"], 0),
-        answered("b", f7.checks["hear_draining"], "hums", 0),
-        answered("c", f7.checks["turn_rotor"], "free", 0),
-        answered("d", f7.checks["watch_emptying"], "normal", 0),
-    ]
-    evidence = Evidence(tuple(told))
-    belief = infer(model, before, evidence)
-    found = conflict(model, before, evidence, belief, leave_one_out(model, before, evidence))
-    assert found.odd is not None
-    assert found.odd.source.subject == "watch_emptying"
-    agreeing = Evidence(tuple(told[:3]))
-    calm = infer(model, before, agreeing)
-    assert (
-        conflict(model, before, agreeing, calm, leave_one_out(model, before, agreeing)).odd is None
-    )
-
-
-def test_weights_point_the_right_way(f7, engine):
-    model = compile_model(f7)
-    before = prior(model, 7, engine)
-    evidence = Evidence(
-        (
-            said("a", f7.complaints["says_water_stays"], 0),
-            answered("b", f7.checks["open_filter"], "clear", 0),
-            answered("c", f7.checks["turn_rotor"], "free", 0),
-        )
-    )
-    belief = infer(model, before, evidence)
-    out = leave_one_out(model, before, evidence)
-    by_source = {
-        w.finding.source.subject: w.decibans for w in weights(evidence, belief, out, "rotor_slips")
-    }
-    against = {
-        w.finding.source.subject: w.decibans
-        for w in weights(evidence, belief, out, "filter_blocked")
-    }
-    assert by_source["turn_rotor"] > 15
-    assert against["open_filter"] < -8
 
 
 def test_a_borderline_reading_spreads_over_its_outcomes(f7):

@@ -3,7 +3,7 @@
 from datetime import date
 
 import pytest
-from tests.core.job.test_job import Log, off
+from tests.core.job.log import Log, off
 
 from bottega.core.job.causes import linked, unexplained
 from bottega.core.job.events import CauseClosed, Checked, Decided, Recheck, Repaired, Waived

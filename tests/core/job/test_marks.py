@@ -3,7 +3,7 @@
 from typing import get_args
 
 import pytest
-from tests.core.job.test_job import Log
+from tests.core.job.log import Log
 
 from bottega.core.diagnosis.explain import leave_one_out, weights
 from bottega.core.diagnosis.findings import evidence_of, marks_at

@@ -2,11 +2,26 @@
 on every repair of every kind of machine."""
 
 import pytest
+from tests.core.job.log import Log, off, to_repair
 from tests.core.job.test_rules import KINDS, event, opened
 
-from bottega.core.job.events import CodesCleared, PanelRead, Proved, Repaired, TookOff, Waived
+from bottega.core.job.events import (
+    CauseClosed,
+    Checked,
+    CodesCleared,
+    Decided,
+    HandedOver,
+    PanelRead,
+    Proved,
+    PutBack,
+    Repaired,
+    Temporary,
+    TookOff,
+    Waived,
+)
 from bottega.core.job.fold import fold
-from bottega.core.job.proofs import OF_THE_MACHINE, PROOF_NAMES, owed
+from bottega.core.job.proofs import OF_THE_MACHINE, PROOF_NAMES, condemning, owed
+from bottega.core.job.stations import stations
 
 
 def after(kind, *bodies):
@@ -59,3 +74,54 @@ def test_a_proof_that_went_badly_is_still_owed_and_a_reason_settles_it(f7):
     assert leak_watch(badly, well).settled
     assert leak_watch(waived).waived == "no water on site"
     assert leak_watch(waived).settled
+
+
+def test_hand_over_waits_for_what_is_owed(log, f7):
+    to_repair(log)
+    assert condemning(log.job, f7) == ["turn_rotor"]
+    names = [debt.debt for debt in owed(log.job, f7)]
+    assert names[:2] == [("back", "filter_cap"), ("back", "filter_flap")]
+    wanted = {
+        ("clear", "clear"),
+        ("check", "turn_rotor"),
+        ("proof", "leak_watch"),
+        ("proof", "run"),
+    }
+    assert wanted <= set(names)
+    log.refused(HandedOver(), "still owed")
+    log.do(
+        Checked(check="turn_rotor", outcome="steps"),
+        PutBack(operation="filter_cap"),
+        PutBack(operation="filter_flap"),
+    )
+    log.do(
+        CodesCleared(),
+        Proved(proof="leak_watch", went="badly"),
+        Proved(proof="leak_watch", went="well"),
+    )
+    log.refused(HandedOver(), "1 still owed, first: run the customer")
+    log.do(Waived(owed="proof", subject="run", reason="no water on the quay today"))
+    assert log.do(HandedOver(advice="empty pockets")).job.handed_over.advice == "empty pockets"
+    assert all(stamp.mark == "done" for stamp in stations(log.job, f7))
+    log.refused(CodesCleared(), "handed over")
+
+
+def test_a_repeated_check_must_read_normal_to_settle(log, f7):
+    to_repair(log).do(Checked(check="turn_rotor", outcome="free"))
+    assert not next(debt for debt in owed(log.job, f7) if debt.debt == ("check", "turn_rotor")).done
+
+
+def test_a_temporary_measure_holds_the_hand_over(log):
+    log.do(Decided(choice="refer"), Temporary(what="striker in the lock"))
+    log.refused(HandedOver(), "undo: striker")
+    log.do(Temporary(what="striker in the lock", undone=True), HandedOver())
+
+
+def test_the_root_cause_is_owed_when_the_part_has_one(f7):
+    log = Log(f7, power="off", water="out").do(
+        *off("rear_panel"), Checked(check="look_belt", outcome="off")
+    )
+    log.do(Decided(choice="repair", repair="belt.part"), Repaired(repair="belt.part"))
+    assert ("cause", "belt_off") in [debt.debt for debt in owed(log.job, f7)]
+    log.do(CauseClosed(fault="belt_off", answer="a sock round the pulley"))
+    assert next(debt for debt in owed(log.job, f7) if debt.debt == ("cause", "belt_off")).done

@@ -4,10 +4,13 @@ every refusal says why."""
 from random import Random
 
 import pytest
+from tests.core.job.log import DRAIN, UNPLUG, Log
 
 from bottega.core.job import rules
 from bottega.core.job.events import (
+    CauseClosed,
     Checked,
+    Complained,
     Decided,
     Event,
     HandedOver,
@@ -24,6 +27,7 @@ from bottega.core.job.fold import fold
 from bottega.core.job.kinds import allow
 from bottega.core.job.proofs import owed
 from bottega.core.library.vocabulary import NOT_CHOSEN, STATES
+from bottega.core.machine.reach import Reaching
 
 KINDS = ("FB", "FD", "FI", "SL", "TD", "TG", "TS", "WD")
 
@@ -131,3 +135,86 @@ def test_a_refusal_names_what_is_wrong(f7, body, words, field):
     with pytest.raises(rules.JobRefusal, match=words) as caught:
         allow(fold(opened("FB")), f7, body)
     assert caught.value.field == field
+
+
+@pytest.mark.parametrize(
+    ("body", "words"),
+    [
+        (Checked(check="no_such", outcome="x"), "Found the check 'no_such'"),
+        (Checked(check="turn_drum", outcome="purple"), "expected one of free and silent"),
+        (
+            Checked(check="turn_rotor", outcome="free"),
+            "not open yet. It needs: power off, water out",
+        ),
+        (Checked(check="measure_cold_coil", outcome="open"), "type the reading"),
+        (Complained(text="x", said=("says_nothing",)), "Found the complaint 'says_nothing'"),
+        (PanelRead(result="codes", codes=("9-9",)), "Found the code '9-9'"),
+        (PanelRead(result="codes"), "No code was entered"),
+        (PanelRead(result="none", codes=("3-2",)), "expected one of them"),
+        (StateChanged(what="power", to="shut"), "expected on or off"),
+        (StateChanged(what="power", to="on"), "already"),
+        (StateChanged(what="posture", to="tipped"), "water in the tub"),
+        (TookOff(operation="filter_cap"), "First: open the flap"),
+        (TookOff(operation="wings"), "Found the operation 'wings'"),
+        (PutBack(operation="top"), "not off"),
+        (Decided(choice="repair"), "which repair"),
+        (Decided(choice="repair", repair="nothing.part"), "Found the repair"),
+        (Repaired(repair="drain_pump.part"), "not open yet"),
+        (Waived(owed="proof", subject="spin", reason="no time"), "something that is owed"),
+        (Waived(owed="back", subject="top", reason="no time"), "cannot be waived"),
+        (HandedOver(), "Nothing is decided"),
+        (Temporary(what="a prop", undone=True), "not in place"),
+        (CauseClosed(fault="ghost", answer="x"), "Found the fault"),
+        (Opened(archetype="FB", age_years=1, place="x"), "opened once"),
+    ],
+)
+def test_what_may_not_happen_is_refused_with_its_reason(log, body, words):
+    log.refused(body, words)
+
+
+def test_a_discharge_wants_a_measured_or_waited_confirmation(log):
+    gone = {"what": "charge", "to": "none"}
+    log.do(UNPLUG)
+    assert log.job.state.charge == "held"
+    log.refused(StateChanged(**gone), "Say how you know")
+    log.refused(StateChanged(**gone, measured_v=180), "Measured 180 V")
+    log.refused(StateChanged(**gone, waited_min=1), "Waited 1 min, expected at least 3")
+    log.refused(StateChanged(**gone, measured_v=90, waited_min=30), "Measured 90 V")
+    assert log.do(StateChanged(**gone, waited_min=3)).job.state.charge == "none"
+
+
+def test_it_is_not_plugged_in_while_it_lies(log):
+    log.do(UNPLUG, DRAIN, StateChanged(what="posture", to="tipped"))
+    log.refused(StateChanged(what="power", to="on"), "Stand it upright")
+
+
+STARTS = [
+    {"power": "on", "water": "unknown"},
+    {"power": "on", "water": "in"},
+    {"power": "off", "water": "out"},
+]
+
+
+@pytest.mark.parametrize("start", STARTS, ids=lambda start: f"{start['power']}-{start['water']}")
+def test_every_way_to_a_check_or_a_repair_is_one_the_rules_allow(shelf, start):
+    """From any state, and from the state the way before it left, no step of a way is refused."""
+    for archetype in shelf.archetypes:
+        machine = shelf.machine(archetype)
+        reaching = Reaching(machine, shelf.tables)
+        wanted = [check.needs for check in machine.checks.values()][::7]
+        log = Log(machine, **start)
+        for needs in wanted:
+            for step in reaching.reach(log.job.state, needs).steps:
+                if step.what == "power" and step.to == "on" and "tub_out" in log.job.state.off:
+                    break
+                waited = (
+                    machine.charge.wait_minutes
+                    if step.what == "charge" and machine.charge
+                    else None
+                )
+                body = (
+                    TookOff(operation=step.to)
+                    if step.kind == "operation"
+                    else StateChanged(what=step.what, to=step.to, waited_min=waited)
+                )
+                log.do(body)

@@ -74,3 +74,27 @@ def test_a_stream_is_taken_apart_where_the_parser_says():
     text = b"a: 1\n---\nb: |\n  not\n  --- a start\nc: 3\n--- # the third\nd: 4\n"
     parts = [parse_yaml(part.encode(), "s.yaml").data for part in documents(text, "s.yaml")]
     assert parts == [{"a": 1}, {"b": "not\n--- a start\n", "c": 3}, {"d": 4}]
+
+
+@pytest.mark.parametrize(
+    ("raw", "found"),
+    [
+        (b"a: &x 1\nb: *x", "anchor"),
+        (b"a: !!python/object:os.system x", "tag"),
+        (b"a: 1\na: 2", "twice"),
+        (b"a: [1, 2", "expected"),
+        (b"\xff\xfe", "byte"),
+        (b"", "empty"),
+        (b"[" * 3000, "found"),
+        (b"x" * 2_100_000, "bytes"),
+    ],
+)
+def test_hostile_yaml_is_refused(raw, found):
+    with pytest.raises(LibraryError, match=found):
+        parse_yaml(raw, "t.yaml")
+
+
+def test_windows_line_ends_words_and_other_alphabets_are_read_as_written():
+    source = parse_yaml("a: off\r\nb: насос\r\nc: {d: true}\r\n".encode(), "t.yaml")
+    assert source.data == {"a": "off", "b": "насос", "c": {"d": True}}
+    assert source.line_of(("c", "d")) == 3

@@ -7,7 +7,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from bottega.core.job.events import Event, Opened, StateChanged, TookOff
+from bottega.core.job.events import (
+    Event,
+    Opened,
+    StateChanged,
+    TookOff,
+)
 from bottega.core.job.fold import fold
 from bottega.core.job.kinds import allow
 from bottega.core.library.records import Needs
@@ -121,3 +126,31 @@ def test_a_way_is_found_once_for_a_state_and_a_need(finders, shelf):
     needs = shelf.machine("TS").checks["turn_drum"].needs
     first = finders["TS"].reach(MachineState(), needs)
     assert finders["TS"].reach(MachineState(), needs) is first
+
+
+def test_reaching_goes_in_order_and_costs_nothing_when_there(shelf, f7):
+    reaching = Reaching(f7, shelf.tables)
+    state = MachineState(power="on", water="in")
+    needs = f7.checks["turn_rotor"].needs
+    way = reaching.reach(state, needs)
+    assert [step.to for step in way.steps] == ["filter_flap", "off", "out", "filter_cap"]
+    there = MachineState(power="off", water="out", off=("filter_flap", "filter_cap"))
+    assert reaching.reach(there, needs).minutes == 0
+    deep = reaching.closure(("tub_halves",))
+    for place, operation in enumerate(deep):
+        assert set(f7.operations[operation].after) <= set(deep[:place])
+
+
+def test_every_step_of_every_check_can_be_reached(shelf):
+    for machine in shelf.machines():
+        reaching = Reaching(machine, shelf.tables)
+        for check in machine.checks.values():
+            state = MachineState(water="in")
+            for step in reaching.reach(state, check.needs).steps:
+                to = step.to
+                state = (
+                    MachineState(**{**state.__dict__, "off": (*state.off, to)})
+                    if step.kind == "operation"
+                    else state.changed(step.what, to, True)
+                )
+            assert state.meets(check.needs), check.id

@@ -6,7 +6,6 @@ import pytest
 
 from bottega.core.library.errors import LibraryError
 from bottega.core.library.shelf import DATA, UnknownMachine, read_shelf
-from bottega.core.library.yamlfile import parse_yaml
 
 
 @pytest.fixture
@@ -123,30 +122,6 @@ def test_a_broken_file_is_refused_with_its_line(folder, path, old, new, found, e
     assert problem.key
     assert found in problem.found + problem.expected
     assert expected in problem.expected
-
-
-@pytest.mark.parametrize(
-    ("raw", "found"),
-    [
-        (b"a: &x 1\nb: *x", "anchor"),
-        (b"a: !!python/object:os.system x", "tag"),
-        (b"a: 1\na: 2", "twice"),
-        (b"a: [1, 2", "expected"),
-        (b"\xff\xfe", "byte"),
-        (b"", "empty"),
-        (b"[" * 3000, "found"),
-        (b"x" * 2_100_000, "bytes"),
-    ],
-)
-def test_hostile_yaml_is_refused(raw, found):
-    with pytest.raises(LibraryError, match=found):
-        parse_yaml(raw, "t.yaml")
-
-
-def test_windows_line_ends_words_and_other_alphabets_are_read_as_written():
-    source = parse_yaml("a: off\r\nb: насос\r\nc: {d: true}\r\n".encode(), "t.yaml")
-    assert source.data == {"a": "off", "b": "насос", "c": {"d": True}}
-    assert source.line_of(("c", "d")) == 3
 
 
 def test_an_unknown_machine_names_the_nearest(shelf):

@@ -1,0 +1,77 @@
+"""Why: leaving a finding out equals never having seen it; conflict; weights."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from tests.core.diagnosis.small import random_evidence
+
+from bottega.benchmark.reduced import random_machine
+from bottega.core.diagnosis.evidence import Evidence, answered, said
+from bottega.core.diagnosis.explain import conflict, leave_one_out, weights
+from bottega.core.diagnosis.infer import infer
+from bottega.core.diagnosis.model import compile_model, prior
+
+seeds = st.integers(0, 10_000)
+
+
+@pytest.fixture(scope="module")
+def engine(shelf):
+    return shelf.tables.engine
+
+
+@given(seed=seeds, count=st.integers(1, 7), repairs=st.integers(0, 1))
+@settings(max_examples=40, deadline=None)
+def test_leaving_one_out_equals_never_having_seen_it(engine, seed, count, repairs):
+    machine = random_machine(seed, faults=6)
+    evidence = random_evidence(machine, seed, count, repairs)
+    model = compile_model(machine)
+    before = prior(model, 6, engine)
+    out = leave_one_out(model, before, evidence)
+    for n, finding in enumerate(evidence.findings):
+        never = infer(model, before, evidence.without(finding))
+        assert out.faults[n] == pytest.approx(model.by_fault(never.was), abs=1e-9)
+        assert out.log_evidence[n] == pytest.approx(never.log_evidence, abs=1e-9)
+
+
+def test_contradicting_readings_are_in_conflict_and_the_odd_one_is_named(f7, engine):
+    model = compile_model(f7)
+    before = prior(model, 7, engine)
+    told = [
+        said("a", f7.complaints["says_water_stays"], 0),
+        answered("b", f7.checks["hear_draining"], "hums", 0),
+        answered("c", f7.checks["turn_rotor"], "free", 0),
+        answered("d", f7.checks["watch_emptying"], "normal", 0),
+    ]
+    evidence = Evidence(tuple(told))
+    belief = infer(model, before, evidence)
+    found = conflict(model, before, evidence, belief, leave_one_out(model, before, evidence))
+    assert found.odd is not None
+    assert found.odd.source.subject == "watch_emptying"
+    agreeing = Evidence(tuple(told[:3]))
+    calm = infer(model, before, agreeing)
+    assert (
+        conflict(model, before, agreeing, calm, leave_one_out(model, before, agreeing)).odd is None
+    )
+
+
+def test_weights_point_the_right_way(f7, engine):
+    model = compile_model(f7)
+    before = prior(model, 7, engine)
+    evidence = Evidence(
+        (
+            said("a", f7.complaints["says_water_stays"], 0),
+            answered("b", f7.checks["open_filter"], "clear", 0),
+            answered("c", f7.checks["turn_rotor"], "free", 0),
+        )
+    )
+    belief = infer(model, before, evidence)
+    out = leave_one_out(model, before, evidence)
+    by_source = {
+        w.finding.source.subject: w.decibans for w in weights(evidence, belief, out, "rotor_slips")
+    }
+    against = {
+        w.finding.source.subject: w.decibans
+        for w in weights(evidence, belief, out, "filter_blocked")
+    }
+    assert by_source["turn_rotor"] > 15
+    assert against["open_filter"] < -8

@@ -1,0 +1,57 @@
+"""From a job's events to evidence: epochs, old codes, runs, and what says nothing."""
+
+import pytest
+from tests.core.job.log import Log, to_repair
+
+from bottega.core.diagnosis.evidence import Source
+from bottega.core.diagnosis.findings import evidence_of
+from bottega.core.diagnosis.infer import infer
+from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.job.events import (
+    CodesCleared,
+    PanelRead,
+    Proved,
+    PutBack,
+    StateChanged,
+)
+
+
+def test_a_repair_starts_an_epoch_and_the_vanished_complaint_is_evidence(shelf, log, f7):
+    to_repair(log)
+    engine, model = shelf.tables.engine, compile_model(f7)
+    before = prior(model, 7, engine)
+    fitted = infer(model, before, evidence_of(log.job, f7, shelf.tables))
+    well = to_repair(Log(f7, water="in")).do(Proved(proof="run", went="well"))
+    badly = to_repair(Log(f7, water="in")).do(Proved(proof="run", went="badly"))
+    gone = infer(model, before, evidence_of(well.job, f7, shelf.tables))
+    stays = infer(model, before, evidence_of(badly.job, f7, shelf.tables))
+    assert fitted.fault_was()["rotor_slips"] > 0.9
+    assert fitted.fault_now()["rotor_slips"] < 0.05
+    assert gone.healthy > fitted.healthy > stays.healthy
+    assert stays.fault_now()["filter_blocked"] > 5 * fitted.fault_now()["filter_blocked"]
+
+
+def test_old_codes_do_not_speak_after_the_repair_but_one_that_comes_back_does(shelf, log, f7):
+    engine = shelf.tables.engine
+    to_repair(log).do(PanelRead(result="codes", codes=("3-2",)))
+    assert [f for f in evidence_of(log.job, f7, shelf.tables).findings if f.epoch == 1] == []
+    log.do(
+        CodesCleared(),
+        PutBack(operation="filter_cap"),
+        StateChanged(what="power", to="on"),
+        Proved(proof="run", went="badly"),
+    )
+    log.do(PanelRead(result="codes", codes=("3-2",)))
+    back = [
+        f
+        for f in evidence_of(log.job, f7, shelf.tables).findings
+        if f.source == Source("code", "3-2") and f.epoch == 1
+    ]
+    assert back[0].likelihood[0] == pytest.approx(engine.stale_after_clear)
+
+
+def test_none_stored_and_could_not_read_are_different_findings(shelf, log, f7):
+    none = evidence_of(Log(f7).do(PanelRead(result="none")).job, f7, shelf.tables)
+    unread = evidence_of(Log(f7).do(PanelRead(result="unreadable")).job, f7, shelf.tables)
+    assert len(none.findings) == len(f7.codes)
+    assert [(f.effect, f.answer) for f in unread.findings] == [("lamps", "unreadable")]

@@ -1,0 +1,77 @@
+"""A job's log being written, checked by the rules as it grows."""
+
+from datetime import UTC, datetime
+
+import pytest
+
+from bottega.core.job.events import (
+    Checked,
+    Complained,
+    Decided,
+    Event,
+    Opened,
+    PanelRead,
+    Repaired,
+    StateChanged,
+    TookOff,
+)
+from bottega.core.job.fold import fold
+from bottega.core.job.kinds import allow
+from bottega.core.job.rules import JobRefusal
+
+
+class Log:
+    """A job's log being written, checked by the rules as it grows."""
+
+    def __init__(self, machine, **opened):
+        self.machine, self.events = machine, []
+        self._append(Opened(archetype="FB", age_years=7, place="Houseboat", **opened))
+
+    def _append(self, body):
+        self.events.append(
+            Event(
+                id=f"event-{len(self.events):04d}",
+                at=datetime(2031, 5, 14, tzinfo=UTC),
+                author="Tomo",
+                body=body,
+            )
+        )
+        return self
+
+    @property
+    def job(self):
+        return fold(self.events, self.machine.charge is not None)
+
+    def do(self, *bodies):
+        for body in bodies:
+            allow(self.job, self.machine, body)
+            self._append(body)
+        return self
+
+    def refused(self, body, words):
+        with pytest.raises(JobRefusal, match=words):
+            allow(self.job, self.machine, body)
+
+
+def off(*operations):
+    return [TookOff(operation=operation) for operation in operations]
+
+
+UNPLUG = StateChanged(what="power", to="off")
+
+
+DRAIN = StateChanged(what="water", to="out")
+
+
+def to_repair(log):
+    """Bring a job to a fitted pump."""
+    return log.do(
+        Complained(text="hums", said=("says_water_stays", "says_hums")),
+        PanelRead(result="codes", shown=((3, 2),), codes=("3-2",)),
+        UNPLUG,
+        DRAIN,
+        *off("filter_flap", "filter_cap"),
+        Checked(check="turn_rotor", outcome="free"),
+        Decided(choice="repair", repair="drain_pump.part"),
+        Repaired(repair="drain_pump.part"),
+    )
