@@ -2,9 +2,8 @@
 
 import pytest
 
-from bottega.core.library.checks import both
 from bottega.core.library.layers import Layering, trimmed
-from bottega.core.library.records import Needs, Omit
+from bottega.core.library.records import Omit
 
 
 def test_what_an_archetype_omits_is_gone_everywhere(shelf):
@@ -28,14 +27,6 @@ def test_trimming_leaves_the_rest_as_it_was(shelf):
     assert set(drain.faults) - set(gone.faults) == {"rotor_slips"}
     assert set(gone.checks) <= set(drain.checks)
     assert trimmed(drain, Omit()) == drain
-
-
-def test_two_needs_are_met_together():
-    one = Needs(off=("a", "b"), power="off")
-    other = Needs(off=("b", "c"), water="out")
-    met = both(one, other)
-    assert met.off == ("a", "b", "c")
-    assert (met.power, met.water) == ("off", "out")
 
 
 def test_a_sheet_says_more_than_its_archetype_and_nothing_less(shelf):
