@@ -11,7 +11,7 @@ from uuid import uuid4
 
 import pytest
 
-from bottega.app.call.call import Call, open_job
+from bottega.app.call.call import Call, Words, open_job
 from bottega.app.demo import fill
 from bottega.app.workshop import Workshop, open_workshop
 from bottega.core.library.machine_type import MachineType
@@ -56,7 +56,7 @@ def houseboat(workshop: Workshop) -> str:
         machine="nembrio-f7", age_years=7, place="Houseboat Ondina", power="off", water="in"
     )
     text = "The water stays in the drum and it hums."
-    return open_job(workshop, opened, text, [], "Ilaria Venn", new_id()).number
+    return open_job(workshop, opened, Words(text), "Ilaria Venn", new_id()).number
 
 
 @pytest.fixture(scope="session")

@@ -73,14 +73,14 @@ def test_the_check_and_the_archetype_are_in_a_whole_library(copy):
 
 JOB = """
 from bottega.app.workshop import open_workshop
-from bottega.app.call.call import Call, open_job
+from bottega.app.call.call import Call, Words, open_job
 from bottega.app.job.answer import diagnose
 from bottega.app.job.ledger import ledger
 from bottega.app.job.record import parse_body, record
 from bottega.web.application import create_app
 from fastapi.testclient import TestClient
 w = open_workshop(None)
-n = open_job(w, Call(machine="FX", age_years=5, place="Quay"), "", [], "Pia", "opened-00").number
+n = open_job(w, Call(machine="FX", age_years=5, place="Quay"), Words(""), "Pia", "opened-00").number
 record(w, n, parse_body({"kind": "weighed", "kilograms": 6.5}), "Pia", "weighed-0")
 print(ledger(diagnose(w, n))[-1].what)
 with TestClient(create_app(w, hosts=["testserver"])) as client:

@@ -6,7 +6,7 @@ import shutil
 import pytest
 from tests.conftest import Clock
 
-from bottega.app.call.call import open_job
+from bottega.app.call.call import Words, open_job
 from bottega.app.demo import DEMO, called
 from bottega.app.job.answer import diagnose
 from bottega.app.job.record import parse_body, record
@@ -47,7 +47,7 @@ def next_body(answer, check, patient):
 def test_the_first_recommendation_alone_leads_to_the_true_fault(workshop, job):
     number = f"R{job['number']}"
     call = called(job["opened"])
-    open_job(workshop, call, job["complaint"], [], "Pia", f"follow-{number}", number)
+    open_job(workshop, call, Words(job["complaint"]), "Pia", f"follow-{number}", number)
     patient = typical(diagnose(workshop, number).machine, tuple(job["truth"]))
     for place, event in enumerate(e for e in job["events"] if e["kind"] in KNOWN_AT_ARRIVAL):
         raw = {key: value for key, value in event.items() if key != "after"}

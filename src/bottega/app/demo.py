@@ -4,7 +4,7 @@ from datetime import datetime, time, timedelta
 from typing import Any
 from uuid import NAMESPACE_URL, uuid5
 
-from bottega.app.call.call import Call, open_job, parse_call
+from bottega.app.call.call import Call, Words, open_job, parse_call
 from bottega.app.decide.decision import decision
 from bottega.app.job.answer import diagnose
 from bottega.app.job.record import parse_body, record
@@ -61,8 +61,7 @@ class _Scene:
         open_job(
             self.workshop,
             called(self.job["opened"]),
-            self.job["complaint"],
-            [],
+            Words(self.job["complaint"]),
             author,
             _id(number, 0),
             number,

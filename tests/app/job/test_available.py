@@ -2,7 +2,7 @@
 
 from tests.conftest import new_id
 
-from bottega.app.call.call import Call, open_job
+from bottega.app.call.call import Call, Words, open_job
 from bottega.app.job.answer import diagnose
 from bottega.app.job.record import record
 from bottega.core.job.events import SetAside
@@ -12,10 +12,10 @@ WHO = "Ilaria Venn"
 
 def test_a_dangerous_fault_that_is_likely_says_stop(workshop):
     opened = Call(machine="nembrio-f7", age_years=9, place="Villa", power="off", water="out")
-    answer = open_job(workshop, opened, "It trips the breaker when it heats.", [], WHO, new_id())
+    answer = open_job(workshop, opened, Words("It trips the breaker when it heats."), WHO, new_id())
     assert answer.danger is not None
     assert answer.machine.faults[answer.danger[0]].severity == "dangerous"
-    assert open_job(workshop, opened, "It roars in the spin.", [], WHO, new_id()).danger is None
+    assert open_job(workshop, opened, Words("It roars in the spin."), WHO, new_id()).danger is None
 
 
 def test_a_missing_tool_sets_aside_every_check_that_wants_it(workshop, houseboat):

@@ -4,7 +4,7 @@ jobs keep their revision."""
 import pytest
 from tests.conftest import Clock, new_id
 
-from bottega.app.call.call import Call, open_job
+from bottega.app.call.call import Call, Words, open_job
 from bottega.app.errors import AppError, BadValue, NotFound, Stale
 from bottega.app.job.answer import diagnose
 from bottega.app.job.file import export_job, import_job
@@ -253,7 +253,7 @@ def test_unknown_sheets_and_makers(workshop, uno):
 
 def test_a_job_without_a_sheet_is_moved_onto_a_new_one(workshop):
     opened = Call(machine="FI", age_years=5, place="Quay")
-    number = open_job(workshop, opened, "It hums and the drum stands", [], WHO, new_id()).number
+    number = open_job(workshop, opened, Words("It hums and the drum stands"), WHO, new_id()).number
     made = new_sheet(workshop, "Brix", "Uno 3", "FI", {"heater_w": "1200"}, WHO)
     moved = record(
         workshop,
@@ -288,7 +288,7 @@ def test_a_job_without_a_sheet_is_moved_onto_a_new_one(workshop):
 def test_a_job_moved_to_a_sheet_that_lacks_its_code_is_worked_out_all_the_same(workshop):
     made = new_sheet(workshop, "Brix", "Due", "FB", {"volts": "230"}, WHO)
     call = Call(machine=F7, age_years=7, place="Quay")
-    number = open_job(workshop, call, "", [], WHO, new_id()).number
+    number = open_job(workshop, call, Words(""), WHO, new_id()).number
     read = parse_body({"kind": "panel_read", "result": "codes", "codes": ["2-4"]})
     record(workshop, number, read, WHO, new_id())
     moved = parse_body({"kind": "rebased", "revision": made.revision, "sheet": made.sheet})

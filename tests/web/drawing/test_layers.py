@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bottega.app.call.call import Call, open_job
+from bottega.app.call.call import Call, Words, open_job
 from bottega.web.drawing.layers import ACROSS, HEIGHT, SLANT, WIDTH, layers_of
 from bottega.web.drawing.text import lines
 
@@ -19,7 +19,7 @@ KINDS = ("FB", "FD", "FI", "SL", "TD", "TG", "TS", "WD")
 def answers(workshop):
     def made(kind):
         call = Call(machine=kind, age_years=5, place="Quay")
-        return open_job(workshop, call, "", [], "Ilaria Venn", f"layers-of-{kind}")
+        return open_job(workshop, call, Words(""), "Ilaria Venn", f"layers-of-{kind}")
 
     return made
 

@@ -1,7 +1,6 @@
 """Take a call: what is being said, what it may be, and the job that comes of it."""
 
-from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, field, replace
 
 from pydantic import BaseModel, ConfigDict, ValidationError
 
@@ -13,16 +12,36 @@ from bottega.app.job.record import new_event
 from bottega.app.job.summary import summary_of
 from bottega.app.values import refused
 from bottega.app.workshop import Workshop
-from bottega.core.job.complaint import Heard, hear
-from bottega.core.job.events import AnyBody, Complained, Event, Opened
+from bottega.core.job.complaint import Hearing, Picks, hear
+from bottega.core.job.events import AnyBody, Complained, Event, Often, Opened
 from bottega.core.job.fold import fold
 from bottega.core.job.kinds import allow
 from bottega.core.job.rules import JobRefusal
+from bottega.core.job.speech import plain
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.sheet import Plate
 from bottega.core.library.shelf import UnknownMachine
 from bottega.core.library.vocabulary import Power, Taps, Water
 from bottega.store.log import TakenId
+
+TELLING = ("heater_w", "motor_w", "capacity_kg", "spin_rpm")
+"""Fields of a rating plate that tell models apart; volts and hertz are everybody's."""
+PLATE_AGREES = 2
+"""Fields that must agree before a sheet is suggested; chosen, one figure is many machines'."""
+
+
+@dataclass(frozen=True)
+class Words:
+    """What the customer says: as typed, and what was picked by hand. Without picks the text alone
+    is heard."""
+
+    text: str = ""
+    said: Picks = field(default_factory=Picks)
+    well: Picks = field(default_factory=Picks)
+    often: Often = ""
+    """How often, chosen by hand; empty for what the text says."""
+    exact: tuple[str, ...] = ()
+    """Phrases that stand for whatever might be heard; for callers who sort the words themselves."""
 
 
 class Call(BaseModel):
@@ -32,7 +51,7 @@ class Call(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
     machine: str
-    age_years: float
+    age_years: float | None = None
     place: str
     customer: str = ""
     history: tuple[str, ...] = ()
@@ -46,8 +65,7 @@ class Call(BaseModel):
 def open_job(
     workshop: Workshop,
     call: Call,
-    text: str,
-    said: Sequence[str],
+    words: Words,
     author: str,
     event_id: str,
     number: str | None = None,
@@ -63,9 +81,8 @@ def open_job(
         return _opened_before(workshop, known, event_id, call)
     machine, body = opening(workshop, call)
     events = [new_event(workshop, body, author, event_id)]
-    if text.strip() or said:
-        chosen = said or [heard.complaint.id for heard in hear(machine, text)]
-        complaint = complained(text, chosen)
+    complaint = listened(workshop, machine, words).complaint
+    if complaint.text or complaint.said or complaint.well:
         try:
             allow(fold(events), machine, complaint)
         except JobRefusal as error:
@@ -118,28 +135,66 @@ def machine_named(workshop: Workshop, name: str) -> MachineType:
         raise BadValue(f"Which machine is it? {str(error).capitalize()}.", "machine") from error
 
 
-def complained(text: str, said: Sequence[str]) -> Complained:
-    """Return the complaint as it is noted. Raises BadValue for one that is too long."""
+@dataclass(frozen=True)
+class Listened:
+    """A complaint as it would be noted, what was heard in the text, and the picks that stand."""
+
+    complaint: Complained
+    hearing: Hearing
+    said: Picks
+    well: Picks
+
+
+def listened(workshop: Workshop, machine: MachineType, words: Words) -> Listened:
+    """Return a complaint from what was typed and picked; picks of phrases the machine does not know
+    are left out. Raises BadValue for one that is too long."""
+    text = plain(words.text).strip()
+    checked = _complaint(text, words.exact)
+    hearing = hear(machine, workshop.shelf.tables.speech, checked.text)
+    if words.exact:
+        return Listened(checked, hearing, words.said, words.well)
+    said, said_picks = words.said.over(hearing.said, hearing.well)
+    well, well_picks = words.well.over(hearing.well, hearing.said)
+    known = [name for name in said if name in machine.complaints]
+    sound = [name for name in well if name in machine.complaints and name not in known]
+    often = words.often or hearing.often
+    complaint = _complaint(text, tuple(known), tuple(sound), often)
+    return Listened(complaint, hearing, said_picks, well_picks)
+
+
+def _complaint(
+    text: str, said: tuple[str, ...] = (), well: tuple[str, ...] = (), often: Often = ""
+) -> Complained:
     try:
-        return Complained(text=text.strip(), said=tuple(said))
+        return Complained(text=text, said=said, well=well, often=often)
     except ValidationError as error:
         raise refused(error, "text") from error
 
 
-def preview(
-    workshop: Workshop, call: Call, text: str, said: Sequence[str] | None
-) -> tuple[Answer, list[Heard]]:
-    """Return the answer a job would have, without storing it, and the phrases heard in the text.
+def preview(workshop: Workshop, call: Call, words: Words) -> tuple[Answer, Listened]:
+    """Return the answer a job would have, without storing it, and what was made of the words.
     Raises BadValue."""
     machine, body = opening(workshop, call)
-    heard = hear(machine, text)
-    chosen = said if said is not None else [item.complaint.id for item in heard]
-    bodies: list[AnyBody] = [body, complained(text, [n for n in chosen if n in machine.complaints])]
+    made = listened(workshop, machine, words)
+    bodies: list[AnyBody] = [body, made.complaint]
     events = [
         Event(id=f"preview-{n}", at=workshop.now(), author="preview", body=one)
         for n, one in enumerate(bodies)
     ]
-    return foreseen(workshop, "new", events), heard
+    return foreseen(workshop, "new", events), made
+
+
+def sheets_like(workshop: Workshop, plate: Plate) -> list[tuple[str, str]]:
+    """Return the sheets a rating plate fits, id and name: at least two fields agree and none
+    differs. The year and the serial number say nothing of the model."""
+    typed = {k: v for k, v in plate.model_dump().items() if k in TELLING and v is not None}
+    found = []
+    for sheet in workshop.shelf.sheets.values():
+        written = {k: v for k, v in sheet.plate.model_dump().items() if v is not None}
+        both = typed.keys() & written.keys()
+        if len(both) >= PLATE_AGREES and all(typed[k] == written[k] for k in both):
+            found.append((sheet.sheet, f"{sheet.maker} {sheet.model}"))
+    return found
 
 
 def _opened_before(workshop: Workshop, number: str, event_id: str, call: Call) -> Answer:

@@ -8,6 +8,7 @@ from bottega.core.diagnosis.words import fault_title
 from bottega.core.job.events import Checked, Marked, PanelRead
 from bottega.core.job.job import Entry
 from bottega.core.job.kinds import told
+from bottega.core.job.words import age_words
 
 PLAIN = 0.05
 """Below this no fault is named as the likeliest."""
@@ -65,8 +66,8 @@ def side_by_side(one: Answer, other: Answer) -> Comparison:
         Line("Machine", one.machine.title, other.machine.title, False),
         Line(
             "Age",
-            f"{one.job.opened.age_years:g} years",
-            f"{other.job.opened.age_years:g} years",
+            age_words(one.job.opened.age_years),
+            age_words(other.job.opened.age_years),
             False,
         ),
         Line("Said", _said(one), _said(other), False),

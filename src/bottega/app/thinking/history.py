@@ -12,6 +12,7 @@ from bottega.core.diagnosis.words import fault_title
 from bottega.core.job.events import Complained, Opened
 from bottega.core.job.fold import fold
 from bottega.core.job.kinds import told
+from bottega.core.job.words import age_words
 
 TOP = 5
 """Faults that are followed; chosen, as many bands as can be told apart."""
@@ -73,7 +74,7 @@ def thinking_of(workshop: Workshop, answer: Answer) -> Thinking:
         if isinstance(event.body, Opened):
             what, detail = (
                 "Before anything was said",
-                f"{machine.about}, {event.body.age_years:g} years",
+                f"{machine.about}, {age_words(event.body.age_years)}",
             )
         elif isinstance(event.body, Complained):
             what, detail = "What the customer says", detail

@@ -96,6 +96,14 @@ def said(event: str, complaint: Complaint, epoch: int) -> Finding:
     )
 
 
+def denied(event: str, complaint: Complaint, epoch: int) -> Finding:
+    """Return the finding that the customer says it is not so: what would have been said of a state
+    is not."""
+    source = Source("says", complaint.id)
+    chances = tuple(1 - p for p in complaint.said)
+    return Finding(event, source, complaint.effect, "not so", chances, SAID_REPEATABILITY, epoch)
+
+
 def not_said(event: str, complaint: Complaint, epoch: int) -> Finding:
     """Return the weak finding that the customer did not mention what could hardly have been
     missed."""

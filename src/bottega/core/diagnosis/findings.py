@@ -6,6 +6,7 @@ from bottega.core.diagnosis.evidence import (
     Removal,
     Source,
     answered,
+    denied,
     not_said,
     read_code,
     said,
@@ -67,8 +68,10 @@ def marks_at(machine: MachineType, what: str, at: str) -> list[Mark]:
 
 def _complaint(entry: Entry, body: Complained, machine: MachineType) -> list[Finding]:
     spoken = [machine.complaints[name] for name in body.said if name in machine.complaints]
-    effects = {complaint.effect for complaint in spoken}
+    well = [machine.complaints[name] for name in body.well if name in machine.complaints]
+    effects = {complaint.effect for complaint in (*spoken, *well)}
     found = [said(entry.event.id, c, entry.epoch) for c in spoken]
+    found += [denied(entry.event.id, c, entry.epoch) for c in well]
     for complaint in machine.complaints.values():
         if complaint.record.hard_to_miss > 0 and complaint.effect not in effects and spoken:
             found.append(not_said(entry.event.id, complaint, entry.epoch))

@@ -227,11 +227,27 @@ def _summed(groups: Ints, weights: Floats, count: int) -> Floats:
 
 def prior(
     model: DiagnosisModel,
-    age_years: float,
+    age_years: float | None,
     engine: EngineTable,
     scale: dict[str, float] | None = None,
 ) -> Floats:
     """Return the prior of every fault set at an age in years, shape (H,), summing to one.
+
+    None stands for an age nobody knows: the mean over the ages the engine's table gives for that,
+    each with its share.
+    """
+    ages = {age_years: 1.0} if age_years is not None else engine.unknown_ages
+    whole = sum(ages.values())
+    parts = [
+        share / whole * _prior_at(model, age, engine, scale or {}) for age, share in ages.items()
+    ]
+    return np.asarray(sum(parts))
+
+
+def _prior_at(
+    model: DiagnosisModel, age_years: float, engine: EngineTable, scale: dict[str, float]
+) -> Floats:
+    """Return the prior of every fault set at one age.
 
     w(S) is the product of the faults' rates at this age times the horizon; a fault that another in
     S can cause with probability p counts 1 - (1 - r)(1 - p). Ageing by a Weibull hazard relative to
@@ -245,8 +261,7 @@ def prior(
             for f in model.fault_ids
         ]
     )
-    if scale:
-        rates = rates * np.array([scale.get(f, 1.0) for f in model.fault_ids])
+    rates = rates * np.array([scale.get(f, 1.0) for f in model.fault_ids])
     spared = np.ones((count + 1, count + 1))
     for source, fault in enumerate(model.fault_ids):
         for target, p in machine.faults[fault].causes.items():

@@ -73,7 +73,8 @@ def finding_words(machine: MachineType, finding: Finding) -> str:
     match kind:
         case "says" if subject in machine.complaints:
             says = lower_first(machine.complaints[subject].record.says)
-            return f"customer: {says}" if answer == "said" else f"not mentioned: {says}"
+            heard = {"said": "customer", "not so": "customer, not so"}.get(answer, "not mentioned")
+            return f"{heard}: {says}"
         case "code" if subject in machine.codes:
             stored = f"code {subject}, {machine.codes[subject].record.name}"
             return stored if answer == "stored" else f"no code {subject}"

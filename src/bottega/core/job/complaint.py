@@ -1,33 +1,101 @@
-"""Sort a complaint as typed: which of the library's phrases it holds, and in which phase of the
-cycle they fall."""
+"""Sort a complaint as typed: which of the library's phrases it holds, which things it says go well,
+how often it happens, and what nobody made out."""
 
-import re
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
 
+from bottega.core.job.events import Often
+from bottega.core.job.speech import BUT, COMMA, NOT, Listener, Match, Word, find, goes_well, plain
 from bottega.core.library.machine_type import Complaint, MachineType
+from bottega.core.library.tables import SpeechTable
 from bottega.core.library.vocabulary import PHASES
-
-_DENIED = re.compile(r"\b(?:no|not|never|without|isn't|doesn't|nothing)\s+(?:\w+\s+)?$")
 
 
 @dataclass(frozen=True)
 class Heard:
-    """A phrase heard in a complaint, and the words that gave it away."""
+    """A phrase heard in a complaint, and the words that gave it away; ``well`` when they say that
+    it is not so."""
 
     complaint: Complaint
     words: str
+    well: bool = False
 
 
-def hear(machine: MachineType, text: str) -> list[Heard]:
-    """Return the phrases found in a customer's words, in the order of the cycle's phases. Denied
-    words do not count."""
-    lower = " ".join(text.lower().replace("’", "'").split())
-    found = []
-    for complaint in machine.complaints.values():
-        words = next((w for w in complaint.record.words if _stands(w.lower(), lower)), None)
-        if words:
-            found.append(Heard(complaint, words))
-    return sorted(found, key=lambda heard: PHASES.index(heard.complaint.record.phase))
+@dataclass(frozen=True)
+class Hearing:
+    """What was made of a customer's words."""
+
+    said: tuple[Heard, ...]
+    """In the order of the cycle's phases."""
+    well: tuple[Heard, ...]
+    """What they say goes well, or is not there."""
+    often: Often
+    lost: tuple[str, ...]
+    """Stretches of the text in which nothing was made out."""
+
+    @property
+    def ids(self) -> tuple[str, ...]:
+        """Return the ids of the phrases heard."""
+        return tuple(heard.complaint.id for heard in self.said)
+
+    @property
+    def well_ids(self) -> tuple[str, ...]:
+        """Return the ids of the phrases that are said not to be so."""
+        return tuple(heard.complaint.id for heard in self.well)
+
+
+@dataclass(frozen=True)
+class Picks:
+    """What the person at the form ticked and unticked against what was heard."""
+
+    yes: tuple[str, ...] = ()
+    """Phrases ticked by hand."""
+    no: Mapping[str, str] = field(default_factory=dict)
+    """Phrases unticked by hand, each with the words that had been heard for it."""
+
+    def over(
+        self, heard: tuple[Heard, ...], against: tuple[Heard, ...]
+    ) -> tuple[tuple[str, ...], "Picks"]:
+        """Return the phrases that stand, and the picks that still do.
+
+        A pick wins over the text until the text is rewritten against it: a tick, when the words now
+        say that it is not so; an untick, when they say it in other words.
+        """
+        denied = {item.complaint.id for item in against}
+        words = {item.complaint.id: item.words for item in heard}
+        yes = tuple(name for name in self.yes if name not in denied)
+        no = {name: was for name, was in self.no.items() if words.get(name, was) == was}
+        stands = [name for name in words if name not in no]
+        return tuple(dict.fromkeys([*stands, *yes])), Picks(yes, no)
+
+    def after(self, shown: Mapping[str, str], ticked: Iterable[str]) -> "Picks":
+        """Return the picks after a form came back: ``shown`` are the phrases that were heard and
+        stood ticked, each with its words, ``ticked`` those that are ticked now."""
+        now = tuple(ticked)
+        yes = [name for name in now if name not in shown]
+        no = {name: words for name, words in {**self.no, **shown}.items() if name not in now}
+        return Picks(tuple(yes), no)
+
+
+_Found = tuple[Complaint, int, Match]
+"""A phrase, the sentence and where it stands in it."""
+
+
+def hear(machine: MachineType, speech: SpeechTable, text: str) -> Hearing:
+    """Return what a customer's words say of a machine. What is both said and denied is said."""
+    listener = Listener(speech, _words(machine))
+    sentences = listener.sentences(text)
+    said, well = _found(machine, listener, sentences)
+    said = _specific(said)
+    names = {complaint.id for complaint, _, _ in said}
+    well = [found for found in well if found[0].id not in names]
+    often = _often(speech, text)
+    return Hearing(
+        said=_heard(said, sentences, False),
+        well=_heard(well, sentences, True),
+        often=often,
+        lost=tuple(_lost(listener, sentences, [*said, *well], speech)),
+    )
 
 
 def by_phase(machine: MachineType) -> list[tuple[str, list[Complaint]]]:
@@ -39,8 +107,87 @@ def by_phase(machine: MachineType) -> list[tuple[str, list[Complaint]]]:
     return [(phase, phrases) for phase, phrases in grouped if phrases]
 
 
-def _stands(words: str, text: str) -> bool:
-    return any(
-        not _DENIED.search(text[: match.start()])
-        for match in re.finditer(rf"\b{re.escape(words)}\b", text)
-    )
+def _words(machine: MachineType) -> set[str]:
+    return {
+        word.strip(",.").lower()
+        for complaint in machine.complaints.values()
+        for phrase in complaint.record.words
+        for word in phrase.split()
+    }
+
+
+def _found(
+    machine: MachineType, listener: Listener, sentences: list[list[Word]]
+) -> tuple[list[_Found], list[_Found]]:
+    said: list[_Found] = []
+    well: list[_Found] = []
+    for complaint in machine.complaints.values():
+        phrases = [listener.phrase(words) for words in complaint.record.words]
+        for n, words in enumerate(sentences):
+            for phrase in phrases:
+                match = find(phrase, words)
+                if match is not None:
+                    (well if match.denied else said).append((complaint, n, match))
+                praised = goes_well(phrase, words)
+                if praised is not None:
+                    well.append((complaint, n, praised))
+    return said, well
+
+
+def _specific(found: list[_Found]) -> list[_Found]:
+    """Return what was heard without phrases that a longer phrase of another complaint holds: who
+    says that the motor hums does not say that it hums while draining."""
+    kept = []
+    for complaint, n, match in found:
+        longer = (
+            other
+            for other, m, wider in found
+            if m == n and other.id != complaint.id and set(match.places) < set(wider.places)
+        )
+        if next(longer, None) is None:
+            kept.append((complaint, n, match))
+    return kept
+
+
+def _heard(found: list[_Found], sentences: list[list[Word]], well: bool) -> tuple[Heard, ...]:
+    first: dict[str, Heard] = {}
+    for complaint, n, match in found:
+        places = range(min(match.places), max(match.places) + 1)
+        words = " ".join(sentences[n][place].text for place in places).replace(" ,", ",")
+        first.setdefault(complaint.id, Heard(complaint, words, well))
+    order = sorted(first.values(), key=lambda heard: PHASES.index(heard.complaint.record.phase))
+    return tuple(order)
+
+
+def _often(speech: SpeechTable, text: str) -> Often:
+    spoken = f" {' '.join(plain(text).lower().translate(_NO_MARKS).split())} "
+    if any(f" {phrase} " in spoken for phrase in speech.now_and_then):
+        return "now and then"
+    return "every time" if any(f" {p} " in spoken for p in speech.every_time) else ""
+
+
+_NO_MARKS = str.maketrans(dict.fromkeys(".,;:!?", " "))
+
+
+def _lost(
+    listener: Listener, sentences: list[list[Word]], found: list[_Found], speech: SpeechTable
+) -> list[str]:
+    """Return the stretches between commas and little words like *but* that hold a word with a
+    meaning and nothing that was heard."""
+    lost = []
+    phrases = (*speech.now_and_then, *speech.every_time)
+    often = {word for phrase in phrases for word in phrase.split()}
+    for n, words in enumerate(sentences):
+        heard = {place for _, m, match in found if m == n for place in match.places}
+        stretch: list[int] = []
+        for place, word in [*enumerate(words), (len(words), Word("", COMMA))]:
+            if word.means not in (COMMA, BUT):
+                stretch.append(place)
+                continue
+            says = any(
+                not listener.little(words[p]) and words[p].text not in often for p in stretch
+            ) or any(words[p].means == NOT for p in stretch)
+            if says and not heard & set(stretch):
+                lost.append(" ".join(words[p].text for p in stretch))
+            stretch = []
+    return lost

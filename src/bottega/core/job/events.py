@@ -2,7 +2,7 @@
 another event."""
 
 from datetime import UTC, date, datetime
-from typing import Annotated, Literal
+from typing import Annotated, Literal, get_args
 
 from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 
@@ -29,6 +29,11 @@ class Body(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
 
 
+Often = Literal["", "every time", "now and then"]
+"""How often the customer says it happens; empty when nobody asked."""
+OFTEN: tuple[Often, ...] = get_args(Often)
+
+
 class Opened(Body):
     """A job was taken: which machine, how old, where, and how it arrived."""
 
@@ -37,7 +42,8 @@ class Opened(Body):
     sheet: Id | None = None
     revision: str = Field(default="", max_length=40)
     plate: Plate = Plate()
-    age_years: float = Field(ge=0, le=60)
+    age_years: float | None = Field(default=None, ge=0, le=60)
+    """None when nobody knows it."""
     place: str = Field(min_length=1, max_length=120)
     customer: str = Field(default="", max_length=120)
     history: tuple[Text, ...] = ()
@@ -55,6 +61,9 @@ class Complained(Body):
     kind: Literal["complained"] = "complained"
     text: Text
     said: tuple[Id, ...] = ()
+    well: tuple[Id, ...] = ()
+    """Phrases the customer says are not so: it drains well, it does not leak."""
+    often: Often = ""
 
 
 class StateChanged(Body):

@@ -52,7 +52,7 @@ def opened(_job: Job, _machine: MachineType, _body: Opened) -> None:
 
 def complained(_job: Job, machine: MachineType, body: Complained) -> None:
     """Allow phrases of this machine."""
-    _known("complaint", body.said, machine.complaints)
+    _known("complaint", (*body.said, *body.well), machine.complaints)
 
 
 def marked(_job: Job, machine: MachineType, body: Marked) -> None:

@@ -34,14 +34,24 @@ Told = tuple[str, str]
 
 def opened(machine: MachineType, body: Opened) -> Told:
     """Tell of a job taken."""
-    return "Job taken", f"{machine.title}, {body.age_years:g} years, {body.place}"
+    return "Job taken", f"{machine.title}, {age_words(body.age_years)}, {body.place}"
+
+
+def age_words(years: float | None) -> str:
+    """Return an age as said: "7 years", or that nobody knows it."""
+    if years is None:
+        return "age unknown"
+    return "1 year" if years == 1 else f"{years:g} years"
 
 
 def complained(machine: MachineType, body: Complained) -> Told:
     """Tell what the customer says, and the phrases heard in it."""
-    known = [machine.complaints[name].record for name in body.said if name in machine.complaints]
-    heard = "; ".join(record.says.lower() for record in known)
-    return f"Customer: “{body.text}”", heard or "no known phrase in it"
+    said, well = (
+        [lower_first(machine.complaints[n].record.says) for n in names if n in machine.complaints]
+        for names in (body.said, body.well)
+    )
+    told = [*said, *(f"not so: {says}" for says in well), *([body.often] if body.often else [])]
+    return f"Customer: “{body.text}”", "; ".join(told) or "no known phrase in it"
 
 
 def state_changed(_machine: MachineType, body: StateChanged) -> Told:

@@ -3,7 +3,7 @@ engine's settings."""
 
 from dataclasses import dataclass
 from pathlib import Path
-from typing import TypeVar
+from typing import Annotated, TypeVar
 
 from pydantic import BaseModel, Field, ValidationError
 
@@ -60,6 +60,7 @@ class EngineTable(Record):
     reference_age_years: float = Field(gt=0)
     youngest_years: float = Field(gt=0)
     horizon_years: float = Field(gt=0)
+    unknown_ages: dict[Annotated[float, Field(gt=0)], Annotated[float, Field(gt=0, le=1)]]
     ageing: dict[str, Hazard]
     beam_mass: float = Field(gt=0, lt=1)
     beam_size: int = Field(gt=10)
@@ -126,6 +127,21 @@ class TraitTable(Record):
     traits: dict[str, Trait]
 
 
+class SpeechTable(Record):
+    """How customers speak: what denies, what praises, how often, and which words mean the same."""
+
+    source: str
+    not_: tuple[str, ...] = Field(alias="not")
+    no: tuple[str, ...]
+    but: tuple[str, ...]
+    well: tuple[str, ...]
+    every_time: tuple[str, ...]
+    now_and_then: tuple[str, ...]
+    same: dict[str, tuple[str, ...]]
+    apart: tuple[str, ...]
+    little: tuple[str, ...]
+
+
 class _Words(Record):
     source: str
     words: dict[str, float]
@@ -157,6 +173,7 @@ class Tables:
     engine: EngineTable
     traits: TraitTable
     marks: MarkTable
+    speech: SpeechTable
 
 
 def validated(kind: type[Model], source: Source) -> Model:
@@ -188,6 +205,7 @@ def read_tables(folder: Path) -> Tables:
         engine=validated(EngineTable, read_yaml(folder / "engine.yaml")),
         traits=validated(TraitTable, read_yaml(folder / "traits.yaml")),
         marks=validated(MarkTable, read_yaml(folder / "marks.yaml")),
+        speech=validated(SpeechTable, read_yaml(folder / "speech.yaml")),
     )
 
 

@@ -5,7 +5,7 @@ from typing import Annotated, Any, Literal
 from fastapi import APIRouter, Depends, Request
 from pydantic import BaseModel, ConfigDict, Field
 
-from bottega.app.call.call import Call, open_job
+from bottega.app.call.call import Call, Words, open_job
 from bottega.app.job.answer import diagnose
 from bottega.app.job.diagnosis import Diagnosis, diagnosis_of
 from bottega.app.job.file import export_job, import_job
@@ -122,7 +122,8 @@ def list_machines(request: Request) -> list[MachineItem]:
 def create_job(request: Request, new: NewJob, author: Author) -> Stored:
     """Open a job. The same event id again returns the same job."""
     workshop = workshop_of(request)
-    answer = open_job(workshop, new.opened, new.complaint, new.said, author, new.event_id)
+    words = Words(new.complaint, exact=tuple(new.said))
+    answer = open_job(workshop, new.opened, words, author, new.event_id)
     return Stored(number=answer.number, seq=answer.seq)
 
 

@@ -3,16 +3,27 @@
 from dataclasses import dataclass
 
 from fastapi import APIRouter, Request, Response
+from pydantic import ValidationError
 from starlette.datastructures import FormData
 
 from bottega.app.answer import Answer
-from bottega.app.call.call import Call, open_job, parse_call, preview
+from bottega.app.call.call import (
+    Call,
+    Listened,
+    Words,
+    open_job,
+    parse_call,
+    preview,
+    sheets_like,
+)
 from bottega.app.call.loading import Loading, loading
 from bottega.app.errors import AppError
 from bottega.app.job.answer import questions
 from bottega.core.diagnosis.plan import Step
-from bottega.core.job.complaint import by_phase
+from bottega.core.job.complaint import Heard, Picks, by_phase
+from bottega.core.job.events import OFTEN, Often
 from bottega.core.library.machine_type import Complaint
+from bottega.core.library.sheet import Plate
 from bottega.web.kit.errors import REFUSALS, note_of
 from bottega.web.kit.page import ErrorNote, Page, author_of, go_to, render, status_of, workshop_of
 from bottega.web.kit.plate import PLATE_FIELDS, PlateField, plate_of_form
@@ -25,6 +36,7 @@ BLANK = {
     "age_years": "",
     "place": "",
     "customer": "",
+    "often": "",
     "history": "",
     "power": "on",
     "taps": "open",
@@ -49,11 +61,23 @@ class Maybe:
     """What the call may be about, before the job is opened."""
 
     answer: Answer
-    said: tuple[str, ...]
-    heard: list[Phrases]
-    others: list[Phrases]
+    made: Listened
+    phrases: list[Phrases]
+    """Every phrase of the machine."""
+    said: list[Phrases]
+    """Those that stand."""
     questions: list[Step]
     loading: Loading
+
+    @property
+    def heard(self) -> tuple[Heard, ...]:
+        """Return what stands because the text says so."""
+        return _standing(self.made.hearing.said, self.made.complaint.said, self.made.said)
+
+    @property
+    def heard_well(self) -> tuple[Heard, ...]:
+        """Return what is said to be well because the text says so."""
+        return _standing(self.made.hearing.well, self.made.complaint.well, self.made.well)
 
 
 @dataclass(frozen=True)
@@ -66,6 +90,8 @@ class CallPage:
     archetypes: list[tuple[str, str]]
     plate_fields: tuple[PlateField, ...]
     plate_open: bool
+    plate_fits: list[tuple[str, str]]
+    """Sheets the rating plate fits, unless one of them is chosen."""
     maybe: Maybe | None
     maybe_problem: str
     error: ErrorNote | None
@@ -79,8 +105,9 @@ def call_page(request: Request) -> Response:
 
 @router.post("/call/preview")
 def call_preview(request: Request, form: Form) -> Response:
-    """Show what it may be, as typed so far."""
+    """Show what it may be, as typed so far; a sheet the plate fits may be chosen here."""
     typed = _typed(form)
+    typed["machine"] = text_of(form, "choose") or typed["machine"]
     maybe, problem = _maybe(request, form, typed)
     return _page(request, typed, maybe, None, problem)
 
@@ -89,11 +116,13 @@ def call_preview(request: Request, form: Form) -> Response:
 def take_call(request: Request, form: Form) -> Response:
     """Open the job."""
     typed = _typed(form)
-    said = [str(item) for item in form.getlist("said")]
     try:
-        call = _call(typed)
         answer = open_job(
-            workshop_of(request), call, typed["text"], said, author_of(request), typed["event_id"]
+            workshop_of(request),
+            _call(typed),
+            _words(form, typed),
+            author_of(request),
+            typed["event_id"],
         )
     except REFUSALS as error:
         maybe, problem = _maybe(request, form, typed)
@@ -110,7 +139,7 @@ def _call(typed: dict[str, str]) -> Call:
     return parse_call(
         {
             "machine": typed["machine"],
-            "age_years": typed["age_years"].replace(",", ".").strip(),
+            "age_years": typed["age_years"].replace(",", ".").strip() or None,
             "place": typed["place"].strip(),
             "customer": typed["customer"].strip(),
             "history": tuple(part.strip() for part in typed["history"].split(";") if part.strip()),
@@ -123,33 +152,62 @@ def _call(typed: dict[str, str]) -> Call:
     )
 
 
+def _words(form: FormData, typed: dict[str, str]) -> Words:
+    often: Often = next((known for known in OFTEN if known == typed["often"]), "")
+    return Words(typed["text"], _picks(form, "said"), _picks(form, "well"), often)
+
+
+def _picks(form: FormData, name: str) -> Picks:
+    """Return what was picked by hand among some ticks: those that stood ticked, and those unticked
+    before, come back with the words that had been heard."""
+    shown, before = (
+        dict(str(item).partition("=")[::2] for item in form.getlist(f"{name}_{kind}"))
+        for kind in ("heard", "unticked")
+    )
+    return Picks(no=before).after(shown, [str(item) for item in form.getlist(name)])
+
+
+def _standing(heard: tuple[Heard, ...], stands: tuple[str, ...], picks: Picks) -> tuple[Heard, ...]:
+    return tuple(
+        item for item in heard if item.complaint.id in stands and item.complaint.id not in picks.yes
+    )
+
+
 def _maybe(request: Request, form: FormData, typed: dict[str, str]) -> tuple[Maybe | None, str]:
+    """Return what it may be from what is typed so far: neither age nor place is needed for it."""
     workshop = workshop_of(request)
-    age = workshop.shelf.tables.engine.reference_age_years
-    so_far = {"place": typed["place"].strip() or "?", "age_years": typed["age_years"] or f"{age:g}"}
-    ticked = [str(item) for item in form.getlist("said")]
+    if not typed["machine"]:
+        return None, ""
     try:
-        call = _call({**typed, **so_far})
-        answer, heard = preview(workshop, call, typed["text"], None)
-        said = list(dict.fromkeys([*(item.complaint.id for item in heard), *ticked]))
-        if ticked:
-            answer, _ = preview(workshop, call, typed["text"], said)
+        call = _call({**typed, "place": typed["place"].strip() or "?"})
+        answer, made = preview(workshop, call, _words(form, typed))
     except AppError as error:
         return None, str(error)
-    if not said:
+    if not typed["text"].strip() and not made.complaint.said:
         return None, ""
-    phases = by_phase(answer.machine)
-    found = [Phrases(phase, [c for c in items if c.id in said]) for phase, items in phases]
-    others = [Phrases(phase, [c for c in items if c.id not in said]) for phase, items in phases]
+    phases = [Phrases(phase, items) for phase, items in by_phase(answer.machine)]
+    said = [
+        Phrases(group.phase, [c for c in group.phrases if c.id in made.complaint.said])
+        for group in phases
+    ]
     maybe = Maybe(
         answer=answer,
-        said=tuple(said),
-        heard=[group for group in found if group.phrases],
-        others=[group for group in others if group.phrases],
+        made=made,
+        phrases=phases,
+        said=[group for group in said if group.phrases],
         questions=questions(answer)[:QUESTIONS],
         loading=loading(workshop, answer),
     )
     return maybe, ""
+
+
+def _fits(request: Request, typed: dict[str, str]) -> list[tuple[str, str]]:
+    try:
+        plate = Plate.model_validate(plate_of_form(typed))
+    except ValidationError:
+        return []
+    fits = sheets_like(workshop_of(request), plate)
+    return [] if any(sheet == typed["machine"] for sheet, _ in fits) else fits
 
 
 def _page(
@@ -167,6 +225,7 @@ def _page(
         archetypes=[(a.archetype, a.name) for a in shelf.archetypes.values()],
         plate_fields=PLATE_FIELDS,
         plate_open=any(typed.get(field.name) for field in PLATE_FIELDS),
+        plate_fits=_fits(request, typed),
         maybe=maybe,
         maybe_problem=problem,
         error=error,

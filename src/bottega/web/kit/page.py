@@ -13,6 +13,7 @@ from jinja2 import Environment, FileSystemLoader, StrictUndefined, select_autoes
 
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.words import chance_words, fault_title, suspicion
+from bottega.core.job.words import age_words
 from bottega.store.shop import Member
 from bottega.web.kit import words
 from bottega.web.kit.keys import KEYS
@@ -82,6 +83,7 @@ def make_environment() -> Environment:
         minutes=words.minutes_words,
         percent=words.percent,
         clock=words.clock,
+        age=age_words,
         day=words.day,
         chance=chance_words,
         suspicion=suspicion,
