@@ -84,6 +84,7 @@ def make_environment() -> Environment:
         percent=words.percent,
         clock=words.clock,
         age=age_words,
+        phase=words.phase,
         day=words.day,
         chance=chance_words,
         suspicion=suspicion,

@@ -81,3 +81,8 @@ def short_day(moment: datetime, now: datetime) -> str:
     if local.date() == now.astimezone().date():
         return clock(moment)
     return str(format_date(local, "d MMM", locale=LOCALE))
+
+
+def phase(name: str) -> str:
+    """Return a phase of the cycle as a heading; ``any`` speaks of no phase."""
+    return "at any time" if name == "any" else name
