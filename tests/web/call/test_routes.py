@@ -1,5 +1,7 @@
 """The call: taken, previewed while it is typed, and sent back with what was typed."""
 
+import re
+
 import pytest
 
 from bottega.app.job.answer import diagnose
@@ -52,3 +54,105 @@ def test_a_bad_call_comes_back_with_what_was_typed(browser, demo, change, words)
     assert words in page.text
     assert "It does not drain and hums" in page.text
     assert demo.log.numbers() == before
+
+
+def ticked(page, name):
+    found = re.findall(
+        rf'<input type="checkbox"\s+name="{name}"\s+value="(\w+)"[^>]*?checked', page
+    )
+    return set(found)
+
+
+def unseen(page):
+    """Return the fields a form carries along unseen, as a browser sends them."""
+    found = re.findall(r'name="((?:said|well)_\w+)"\s+value="([^"]*)"', page)
+    return {name: [value for n, value in found if n == name] for name, _ in found}
+
+
+def again(browser, page, text, said, well=()):
+    fields = {**CALL, **unseen(page), "text": text, "said": list(said), "well": list(well)}
+    return browser.form("/call/preview", **fields).text
+
+
+def test_ticks_and_unticks_win_until_the_text_is_rewritten_against_them(browser):
+    text = "It hums and the water stays, it spins well"
+    page = browser.form("/call/preview", **{**CALL, "text": text}).text
+    assert ticked(page, "said") == {"says_hums", "says_water_stays"}
+    assert ticked(page, "well") == {"says_no_spin"}
+    page = again(browser, page, text, ["says_water_stays", "says_cold"], ["says_no_spin"])
+    assert ticked(page, "said") == {"says_water_stays", "says_cold"}
+    page = again(browser, page, text + " today", ticked(page, "said"), [])
+    assert ticked(page, "said") == {"says_water_stays", "says_cold"}
+    assert ticked(page, "well") == set()
+    page = again(browser, page, "It heats well and is humming", ticked(page, "said"))
+    assert ticked(page, "said") == {"says_hums"}
+
+
+def test_what_was_unticked_is_not_noted_when_the_job_is_opened(browser, demo):
+    page = browser.form("/call/preview", **CALL).text
+    fields = {**CALL, **unseen(page), "said": [], "often": "now and then"}
+    number = browser.form("/call", **fields).headers["location"].rsplit("/", 1)[1]
+    complaint = diagnose(demo, number).job.complaint
+    assert complaint.said == ()
+    assert complaint.text == CALL["text"]
+    assert complaint.often == "now and then"
+
+
+def test_what_goes_well_and_how_often_are_noted_and_told(browser, demo):
+    text = "It drains well, but every time it trips the breaker."
+    number = browser.form("/call", **{**CALL, "text": text}).headers["location"].rsplit("/", 1)[1]
+    complaint = diagnose(demo, number).job.complaint
+    assert complaint.said == ("says_trips",)
+    assert complaint.well == ("says_water_stays",)
+    page = browser.get(f"/jobs/{number}/prove").text
+    assert "not so: water stays in the drum; every time" in page
+
+
+def test_what_nobody_made_out_is_named_and_the_whole_list_stands_open(browser, f7):
+    page = browser.form("/call/preview", **{**CALL, "text": "The gnomes are angry"}).text
+    assert "Not made out: “the gnomes are angry”" in page
+    for complaint in f7.complaints.values():
+        assert f'value="{complaint.id}"' in page
+
+
+def test_a_machine_of_unknown_age_is_a_mixture_of_ages(browser, demo):
+    answer = browser.form("/call", **{**CALL, "age_years": ""})
+    number = answer.headers["location"].rsplit("/", 1)[1]
+    assert diagnose(demo, number).job.opened.age_years is None
+    assert "age unknown" in browser.get(f"/jobs/{number}/call").text
+
+
+def test_no_machine_is_chosen_before_somebody_does_and_the_plate_suggests_one(browser):
+    page = browser.get("/call").text
+    assert re.search(r'<option value=""\s+selected>\s*Choose the machine', page)
+    plate = {"machine": "", "plate_heater_w": "1750", "plate_spin_rpm": "1200"}
+    page = browser.form("/call/preview", **{**CALL, **plate}).text
+    assert "The rating plate fits" in page
+    assert 'name="choose"' in page
+    chosen = browser.form("/call/preview", **{**CALL, **plate, "choose": "nembrio-f7"}).text
+    assert re.search(r'value="nembrio-f7"\s+selected', chosen)
+    assert "The rating plate fits" not in chosen
+
+
+@pytest.mark.parametrize(
+    ("text", "status", "words"),
+    [
+        ("", 303, ""),
+        ("word " * 10_000, 422, "text"),
+        ("Es schleudert nicht. Elle fuit. It does not spin.", 303, ""),
+        ("<table><tr><td>It&nbsp;leaks</td></tr></table><script>x</script>", 303, ""),
+    ],
+)
+def test_any_text_is_taken_or_refused_in_its_place(browser, demo, text, status, words):
+    answer = browser.form("/call", **{**CALL, "text": text})
+    assert answer.status_code == status
+    assert words in answer.text
+    if status == 422:
+        assert text.strip() in answer.text
+
+
+def test_an_age_of_nine_hundred_is_refused_with_everything_kept(browser):
+    answer = browser.form("/call", **{**CALL, "age_years": "900"})
+    assert answer.status_code == 422
+    assert 'value="900"' in answer.text
+    assert CALL["text"] in answer.text

@@ -35,3 +35,20 @@ def test_no_value_leaves_its_place_in_the_path(value):
     made = URL("job", number=value)
     assert made.count("/") == 2
     assert not {"?", "#", " "} & set(made)
+
+
+@pytest.mark.parametrize(
+    ("posted", "page"),
+    [
+        ("/call/preview", "/call"),
+        ("/jobs/0412/prove/reading", "/jobs/0412/prove"),
+        ("/jobs/0412/call/event", "/jobs/0412/call"),
+        ("/library/FB/nembrio-f7/raw", "/library/FB/nembrio-f7"),
+        ("/shop/member", "/shop"),
+        ("/import", "/"),
+    ],
+)
+def test_a_page_reloaded_after_a_refusal_is_no_dead_end(reader, posted, page):
+    answer = reader.get(posted, follow_redirects=False)
+    assert (answer.status_code, answer.headers["location"]) == (303, page)
+    assert reader.get(posted).status_code == 200

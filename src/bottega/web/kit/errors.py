@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from fastapi import FastAPI, Request, Response
 from fastapi.exceptions import RequestValidationError
 from starlette.exceptions import HTTPException
+from starlette.responses import RedirectResponse
 
 from bottega.app.errors import AppError
 from bottega.app.values import shown
@@ -100,6 +101,9 @@ def told(error: Exception) -> Told:
             return Told(500, "That went wrong", detail, reference=reference)
 
 
+REFUSED_METHOD = 405
+"""Status of a form's address that is looked at: a page reloaded after a refusal goes back to where
+the form stands."""
 HTTP_TITLES = {404: "Not found", 413: "Too large", 400: "Not understood"}
 HTTP_DETAILS = {
     404: "There is no such page.",
@@ -122,6 +126,8 @@ def translate(request: Request, error: Exception) -> Response:
         }
         content = json.dumps(problem).encode()
         return Response(content, said.status, media_type="application/problem+json")
+    if said.status == REFUSED_METHOD and request.method == "GET":
+        return RedirectResponse(request.app.state.urls.above(request.url.path), 303)
     context = ErrorPage(Page(said.title), said.detail, said.reference)
     answer = render_plain(request, "kit/error.html", context, said.status)
     if asks_for_part(request):

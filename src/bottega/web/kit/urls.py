@@ -1,7 +1,8 @@
 """Addresses: made from the name of a page and its values, never typed."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from functools import lru_cache
+from re import Pattern
 from urllib.parse import quote, urlencode
 
 from starlette.routing import BaseRoute, Route
@@ -20,13 +21,16 @@ class Urls:
     """Makes addresses from the routes of an application: ``urls("job_station", number="0412",
     station="prove")``."""
 
-    def __init__(self, paths: Mapping[str, str]) -> None:
+    def __init__(self, paths: Mapping[str, str], shown: Sequence[Pattern[str]] = ()) -> None:
         self._paths = dict(paths)
+        self._shown = tuple(shown)
 
     @classmethod
     def of(cls, *routes: BaseRoute) -> "Urls":
         """Return the addresses of some routes by their names; mounted folders have none."""
-        return cls({route.name: route.path_format for route in routes if isinstance(route, Route)})
+        known = [route for route in routes if isinstance(route, Route)]
+        shown = [route.path_regex for route in known if "GET" in (route.methods or ())]
+        return cls({route.name: route.path_format for route in known}, shown)
 
     def __call__(self, page: str, /, **values: Value) -> str:
         """Return the address of a page. Values it has no place for become its query; None is left
@@ -42,6 +46,15 @@ class Urls:
             known = ", ".join(sorted(self._paths))
             raise UnknownAddress(f"found the page '{page}', expected one of {known}")
         return path
+
+    def above(self, path: str) -> str:
+        """Return the address of the page a form's address belongs to: the next one above that can
+        be looked at, at last the bench."""
+        while path.strip("/"):
+            path = path.rpartition("/")[0] or "/"
+            if any(pattern.match(path) for pattern in self._shown):
+                return path
+        return "/"
 
     def static(self, file: str) -> str:
         """Return the address of a file that is served as it is."""
