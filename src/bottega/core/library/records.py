@@ -58,6 +58,9 @@ class Part(Record):
     price_eur: float = Field(gt=0)
     minutes: float = Field(gt=0)
     success: float = Field(default=0.97, gt=0, le=1)
+    needs: Needs = Needs()
+    """What changing it needs beyond reaching it: an element is measured with water in, and changed
+    without."""
 
 
 class Component(Record):

@@ -1,5 +1,6 @@
 """Repairs of one machine type: what each puts right, what it costs, how long it takes."""
 
+from bottega.core.library.checks import both
 from bottega.core.library.errors import misfit
 from bottega.core.library.faults import Records
 from bottega.core.library.machine_type import RepairOption
@@ -62,6 +63,7 @@ def _option(
         repair.name,
         repair.success,
     )
+    needs = components[component].reach
     if repair.do == "part":
         part = parts.get(component)
         if part is None:
@@ -69,6 +71,7 @@ def _option(
             raise misfit("assemblies", key, "no part", "a part, since a fault wants it")
         minutes, price = minutes or part.minutes, part.price_eur
         words, success = words or f"Fit a new {part.name}", success or part.success
+        needs = both(needs, part.needs)
     return RepairOption(
         id=name,
         do=repair.do,
@@ -77,5 +80,5 @@ def _option(
         minutes=minutes or REPAIR_MIN,
         price_eur=price,
         covers=tuple((fault, success or REPAIR_SUCCESS) for fault in covered),
-        needs=components[component].reach,
+        needs=needs,
     )
