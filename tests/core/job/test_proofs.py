@@ -20,7 +20,14 @@ from bottega.core.job.events import (
     Waived,
 )
 from bottega.core.job.fold import fold
-from bottega.core.job.proofs import OF_THE_MACHINE, PROOF_NAMES, condemning, owed
+from bottega.core.job.proofs import (
+    OF_THE_MACHINE,
+    PROOF_NAMES,
+    before_closing,
+    checks_owed,
+    condemning,
+    owed,
+)
 from bottega.core.job.stations import stations
 
 
@@ -80,7 +87,10 @@ def test_hand_over_waits_for_what_is_owed(log, f7):
     to_repair(log)
     assert condemning(log.job, f7) == ["turn_rotor"]
     names = [debt.debt for debt in owed(log.job, f7)]
-    assert names[:2] == [("back", "filter_cap"), ("back", "filter_flap")]
+    assert names[0] == ("check", "turn_rotor")
+    assert names[1:3] == [("back", "filter_cap"), ("back", "filter_flap")]
+    assert [debt.debt for debt in before_closing(log.job, f7)] == names[:1]
+    assert checks_owed(log.job, f7) == {"turn_rotor"}
     wanted = {
         ("clear", "clear"),
         ("check", "turn_rotor"),

@@ -5,6 +5,7 @@ from tests.conftest import new_id
 from tests.web.conftest import seq
 
 from bottega.app.job.answer import diagnose
+from bottega.core.job.proofs import checks_owed
 
 
 def test_events_flow_through_the_stations(browser, demo):
@@ -105,3 +106,46 @@ def test_a_stale_form_is_refused_and_the_same_id_is_stored_once(browser, demo):
             browser.form("/jobs/0412/prove/event", start, event_id=same, **note).status_code == 303
         )
     assert seq(demo) == start + 1
+
+
+def fitted(browser, demo):
+    """Bring the houseboat's job to a fitted pump and return its debts that a check settles."""
+    for body in (
+        {"kind": "decided", "choice": "refer"},
+        {"kind": "state_changed", "what": "power", "to": "off"},
+        {"kind": "state_changed", "what": "water", "to": "out"},
+        {"kind": "took_off", "operation": "filter_flap"},
+        {"kind": "took_off", "operation": "filter_cap"},
+        {"kind": "checked", "check": "turn_rotor", "outcome": "free"},
+        {"kind": "took_off", "operation": "base_cover"},
+        {"kind": "state_changed", "what": "posture", "to": "tipped"},
+        {"kind": "repaired", "repair": "drain_pump.part"},
+    ):
+        browser.form("/jobs/0412/prove/event", seq(demo), **body)
+    answer = diagnose(demo, "0412")
+    assert answer.job.repairs
+    return checks_owed(answer.job, answer.machine)
+
+
+def test_a_check_repeated_as_a_proof_leads_back_to_what_is_owed(browser, demo):
+    check = sorted(fitted(browser, demo))[0]
+    page = browser.get(f"/jobs/0412/prove?check={check}").text
+    assert "Owed for the repair" in page
+    assert "costs more than it saves" not in page
+    normal = diagnose(demo, "0412").machine.checks[check].outcomes[0].id
+    body = {"kind": "checked", "check": check, "outcome": normal}
+    done = browser.form(f"/jobs/0412/prove/event?check={check}", seq(demo), **body)
+    assert done.headers["location"] == "/jobs/0412/proof"
+
+
+def test_after_a_fit_nobody_is_told_to_hand_it_on(browser, demo):
+    fitted(browser, demo)
+    answer = diagnose(demo, "0412")
+    for name, check in answer.machine.checks.items():
+        if name not in answer.job.set_aside:
+            aside = {"kind": "set_aside", "check": check.id, "why": "not_now"}
+            browser.form("/jobs/0412/prove/event", seq(demo), **aside)
+    page = browser.get("/jobs/0412/prove").text
+    assert "hand it on" not in page
+    assert "still owed" in page
+    assert 'href="/jobs/0412/proof"' in page

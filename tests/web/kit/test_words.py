@@ -16,13 +16,6 @@ def test_minutes(minutes, said):
     assert words.minutes_words(minutes) == said
 
 
-@pytest.mark.parametrize(
-    ("p", "said"), [(0, "0%"), (0.004, "<1%"), (0.5, "50%"), (0.996, ">99%"), (1, "100%")]
-)
-def test_no_chance_is_said_to_be_certain_that_is_not(p, said):
-    assert words.percent(p) == said
-
-
 def test_money_is_in_the_shops_currency():
     assert words.money(84.5, ShopSettings(currency="EUR")) == "€84.50"
     assert words.money(84.5, ShopSettings(currency="USD")).endswith("84.50")

@@ -52,11 +52,27 @@ def decision(
         raise refused(error, "reason") from error
 
 
+def seen_faults(answer: Answer) -> set[str]:
+    """Return the faults that were seen: some check in this epoch found a state that, of all the
+    faults of this machine, only one brings about."""
+    machine, seen = answer.machine, set()
+    for finding in answer.evidence.findings:
+        if finding.source.kind != "check" or finding.epoch != answer.job.epoch:
+            continue
+        states = finding.likelihood
+        found = max(range(len(states)), key=lambda k: states[k])
+        makers = [f for f, fault in machine.faults.items() if finding.effect in fault.effects]
+        if found > 0 and len(makers) == 1:
+            seen.add(makers[0])
+    return seen
+
+
 def not_known(answer: Answer) -> list[str]:
     """Return, in sentences, what was not proved and not looked at about the likeliest faults."""
     machine, said = answer.machine, []
+    seen = seen_faults(answer)
     for fault, chance in answer.ranking[:3]:
-        if 0.05 <= chance < 0.95:
+        if 0.05 <= chance < 0.95 and fault not in seen:
             said.append(
                 f"{machine.component_of(fault).name.capitalize()}, "
                 f"{machine.faults[fault].name}: {chance:.0%}, not ruled out."

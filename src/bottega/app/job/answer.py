@@ -17,6 +17,7 @@ from bottega.core.diagnosis.infer import Belief, BudgetSpent, ImpossibleEvidence
 from bottega.core.diagnosis.model import compile_model, prior
 from bottega.core.diagnosis.plan import Step, plan
 from bottega.core.diagnosis.repairplan import Prices
+from bottega.core.job.aside import out_of_reach
 from bottega.core.job.events import Event
 from bottega.core.job.fold import fold
 from bottega.core.job.job import Job
@@ -164,20 +165,10 @@ def _danger(machine: MachineType, belief: Belief, above: float) -> tuple[str, fl
 
 
 def available(job: Job, machine: MachineType) -> list[str]:
-    """Return the checks that may come next: not answered in this epoch, not set aside, and not with
-    a missing tool."""
-    gone = job.done_now() | set(job.set_aside)
-    missing = {
-        machine.checks[name].tool
-        for name, aside in job.set_aside.items()
-        if aside.why == "tool_missing" and name in machine.checks
-    }
-    missing.discard("none")
-    return [
-        name
-        for name, check in machine.checks.items()
-        if name not in gone and check.tool not in missing
-    ]
+    """Return the checks that may come next: not answered in this epoch, and neither set aside nor
+    taken along by what was."""
+    gone = job.done_now() | out_of_reach(job, machine)
+    return [name for name in machine.checks if name not in gone]
 
 
 def prices(settings: ShopSettings, machine: MachineType) -> Prices:

@@ -4,7 +4,7 @@ programs."""
 from pydantic import BaseModel
 
 from bottega.app.answer import Answer
-from bottega.core.diagnosis.words import chance_words, fault_title, finding_words, step_reason
+from bottega.core.diagnosis.words import fault_title, finding_words, shares, step_reason
 
 
 class FaultItem(BaseModel):
@@ -170,5 +170,8 @@ def as_text(diagnosis: Diagnosis) -> str:
         lines.append(
             f"  {step.name} ({step.minutes:.0f} min, saves {step.saving:.0f}): {step.reason}"
         )
-        lines += [f"      {o.label}: {chance_words(o.chance)}" for o in step.outcomes]
+        told_shares = shares([outcome.chance for outcome in step.outcomes])
+        lines += [
+            f"      {o.label}: {share}" for o, share in zip(step.outcomes, told_shares, strict=True)
+        ]
     return "\n".join(lines)

@@ -8,7 +8,7 @@ from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.explain import unlooked
 from bottega.core.diagnosis.model import DiagnosisModel
 from bottega.core.diagnosis.plan import Plan, Step
-from bottega.core.diagnosis.words import chance_words, fault_phrase
+from bottega.core.diagnosis.words import fault_phrase, shares
 from bottega.core.job.words import lower_first
 from bottega.core.library.machine_type import MachineType
 
@@ -34,11 +34,12 @@ def why_first(machine: MachineType, plan: Plan, step: Step, money: Money) -> lis
     if step.safety:
         told.append("It tells about a dangerous fault that is plausible; that goes before money.")
     likely = max(step.outcomes, key=lambda outcome: outcome.chance, default=None)
-    for outcome in step.outcomes:
+    told_shares = shares([outcome.chance for outcome in step.outcomes])
+    for outcome, share in zip(step.outcomes, told_shares, strict=True):
         fault, chance = outcome.after[0]
         most = " and the likeliest answer" if outcome is likely else ""
         told.append(
-            f"“{outcome.label}” is {chance_words(outcome.chance)}{most}; "
+            f"“{outcome.label}” comes with {share}{most}; "
             f"then {fault_phrase(machine, fault)} stands at {chance:.0%}."
         )
     others = [other for other in plan.steps if other.check.id != step.check.id]

@@ -1,6 +1,8 @@
 """Say it in a technician's words: chances, reasons for a step, the strongest word for or against a
 fault."""
 
+from collections.abc import Sequence
+
 from bottega.core.diagnosis.evidence import Finding
 from bottega.core.diagnosis.explain import WEAK_DB, Weight
 from bottega.core.diagnosis.plan import Step
@@ -8,22 +10,28 @@ from bottega.core.job.words import lower_first
 from bottega.core.library.machine_type import Check, MachineType
 
 
-def chance_words(p: float) -> str:
-    """Return a chance as a technician says it: "1 in 6", "2 in 3", "almost sure"."""
-    if p >= 0.97:
-        return "almost sure"
-    if p < 0.01:
-        return "hardly ever"
-    best = min(
-        (
-            (top, bottom)
-            for bottom in (2, 3, 4, 5, 6, 8, 10, 12, 15, 20, 30, 50, 80)
-            for top in (1, 2, 3)
-            if top < bottom
-        ),
-        key=lambda pair: (abs(pair[0] / pair[1] - p) + 0.002 * pair[0], pair[1]),
-    )
-    return f"{best[0]} in {best[1]}" if p <= 0.85 else f"{round(p * 10)} in 10"
+def percent(p: float) -> str:
+    """Return a probability as a whole per cent, with "<1%" and ">99%" at the ends."""
+    if 0 < p < 0.01:
+        return "<1%"
+    return ">99%" if 0.99 < p < 1 else f"{p:.0%}"
+
+
+def shares(chances: Sequence[float]) -> list[str]:
+    """Return probabilities of which one must come true as whole per cents that add to a hundred:
+    each is rounded down, and what is left goes to the largest remainders (the method of Hamilton).
+    One that is small is "<1%", and counts as none."""
+    down = [int(p * 100 + 1e-9) for p in chances]
+    order = sorted(range(len(down)), key=lambda n: (down[n] - chances[n] * 100, n))
+    for n in order[: round(sum(chances) * 100) - sum(down)]:
+        down[n] += 1
+    return [_share(whole, p) for whole, p in zip(down, chances, strict=True)]
+
+
+def _share(whole: int, p: float) -> str:
+    if whole == 0 and p > 0:
+        return "<1%"
+    return ">99%" if whole == 100 and p < 1 else f"{whole}%"
 
 
 def fault_title(machine: MachineType, fault: str) -> str:

@@ -152,12 +152,12 @@ class Marked(Body):
 
 
 class SetAside(Body):
-    """A check cannot be done, or not now. A missing tool takes every other check with that tool
-    along."""
+    """A check cannot be done, or not now. Every other check for which the same reason holds goes
+    with it."""
 
     kind: Literal["set_aside"] = "set_aside"
     check: Id
-    why: Literal["not_now", "tool_missing", "not_allowed", "no_access", "other"]
+    why: Literal["not_now", "tool_missing", "not_allowed", "too_dangerous", "no_access", "other"]
     reason: Text = ""
 
 

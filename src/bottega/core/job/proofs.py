@@ -55,14 +55,30 @@ def owed(job: Job, machine: MachineType) -> list[Owed]:
     """Return everything owed, in the order it is best done. Without a repair only the machine's
     state is owed."""
     off = [name for name in reversed(job.state.off) if name in machine.operations]
-    wanted = [
-        Owed("back", name, f"Put back: {machine.operations[name].name}", False) for name in off
-    ]
-    wanted += [Owed("temporary", what, f"Undo: {what}", False) for what in job.temporary]
-    if job.repairs:
-        wanted += _of_causes(job, machine)
-        wanted += _of_proofs(job, machine)
+    shut = [Owed("back", name, f"Put back: {machine.operations[name].name}", False) for name in off]
+    shut += [Owed("temporary", what, f"Undo: {what}", False) for what in job.temporary]
+    after = [*_of_causes(job, machine), *_of_proofs(job, machine)] if job.repairs else []
+    first = [debt for debt in after if _while_open(job, machine, debt)]
+    wanted = [*first, *shut, *(debt for debt in after if debt not in first)]
     return [replace(debt, waived=job.waived.get(debt.debt)) for debt in wanted]
+
+
+def before_closing(job: Job, machine: MachineType) -> list[Owed]:
+    """Return what is still owed that wants something off which is off now: it is done before
+    anything goes back."""
+    return [
+        debt for debt in owed(job, machine) if not debt.settled and _while_open(job, machine, debt)
+    ]
+
+
+def checks_owed(job: Job, machine: MachineType) -> set[str]:
+    """Return the checks that would settle something still owed."""
+    return {debt.check for debt in owed(job, machine) if debt.check and not debt.settled}
+
+
+def _while_open(job: Job, machine: MachineType, debt: Owed) -> bool:
+    check = machine.checks.get(debt.check or "")
+    return check is not None and bool(set(check.needs.off) & set(job.state.off))
 
 
 def _of_causes(job: Job, machine: MachineType) -> list[Owed]:
@@ -89,7 +105,7 @@ def _of_proofs(job: Job, machine: MachineType) -> list[Owed]:
     good = _passed_now(job, machine)
     for check in condemning(job, machine):
         name = f"Repeat: {machine.checks[check].name.lower()}"
-        wanted.append(Owed("check", check, name, check in good))
+        wanted.append(Owed("check", check, name, check in good, check=check))
     proofs = job.proofs()
     for proof in _proofs_owed(job, machine):
         done = proof in proofs and proofs[proof].went == "well"

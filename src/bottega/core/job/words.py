@@ -136,6 +136,7 @@ ASIDE_WORDS = {
     "not_now": "not now",
     "tool_missing": "cannot be done: tool missing",
     "not_allowed": "cannot be done: not allowed",
+    "too_dangerous": "cannot be done: too dangerous",
     "no_access": "cannot be done: no access",
     "other": "cannot be done",
 }

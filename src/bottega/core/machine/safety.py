@@ -44,8 +44,8 @@ def cautions(state: MachineState, charge: StoredCharge | None) -> tuple[Caution,
         found.append(
             Caution(
                 "water",
-                "There may be water in the tub. Hot water scalds; feel the glass first. "
-                "Emergency hose and a flat tray.",
+                "There may be water in the tub. Hot water scalds; feel how warm it is first. "
+                "Let it out the way this machine is made for, a flat tray under it.",
             )
         )
     return tuple(found)

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from typing import ClassVar
 
+from bottega.core.job.proofs import Owed, before_closing
 from bottega.core.library.records import OperationRecord
 from bottega.web.job.sheet import Desk, Sheet
 
@@ -23,6 +24,8 @@ class CloseSheet(Sheet):
 
     template: ClassVar[str] = "close/_sheet.html"
     back: list[Back]
+    first: list[Owed]
+    """What is to be proved while it is still open."""
 
 
 def close_sheet(desk: Desk) -> CloseSheet:
@@ -30,9 +33,10 @@ def close_sheet(desk: Desk) -> CloseSheet:
     answer = desk.answer
     off, operations = answer.job.state.off, answer.machine.operations
     return CloseSheet(
-        [
+        back=[
             Back(op, operations[op], bool(answer.reaching.blocking(op, off)))
             for op in reversed(off)
             if op in operations
-        ]
+        ],
+        first=before_closing(answer.job, answer.machine),
     )

@@ -4,11 +4,10 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from bottega.app.decide.decision import choices, not_known
-from bottega.core.diagnosis.words import fault_title
+from bottega.core.diagnosis.words import fault_title, percent
 from bottega.core.job.words import decided_words
 from bottega.core.worth.quote import Option
 from bottega.web.job.sheet import Desk, Sheet
-from bottega.web.kit.words import percent
 
 
 @dataclass(frozen=True)

@@ -6,11 +6,10 @@ from itertools import permutations
 from math import hypot
 
 from bottega.app.answer import Answer
-from bottega.core.diagnosis.words import strongest, suspicion
+from bottega.core.diagnosis.words import percent, strongest, suspicion
 from bottega.core.library.machine_type import MachineType
 from bottega.web.drawing.overlay import Glyph, Way
 from bottega.web.drawing.text import lines
-from bottega.web.kit.words import percent
 
 WIDTH, HEIGHT = 800.0, 420.0
 CENTRE = 396.0
@@ -160,7 +159,7 @@ def _notes(answer: Answer, wanted: list[tuple[str, float]]) -> tuple[Note, ...]:
                     component=component,
                     name=machine.components[component].name,
                     fault=machine.faults[fault].name,
-                    chance=chance,
+                    chance=faults[fault],
                     reason=reason,
                     hot=chance >= (HOT_FIRST if component == wanted[0][0] else HOT),
                     lines=_note_lines(machine.faults[fault].name, chance, faults[fault], reason),
@@ -177,10 +176,10 @@ def _notes(answer: Answer, wanted: list[tuple[str, float]]) -> tuple[Note, ...]:
 def _note_lines(
     fault: str, chance: float, fault_chance: float, reason: str
 ) -> tuple[NoteLine, ...]:
-    """Return what stands below a note's name: the fault, with its own share where it differs, and
-    the reason."""
-    share = f" {percent(fault_chance)}" if chance - fault_chance > TOGETHER else ""
-    told = [(line, False) for line in lines(fault + share, NAME_WIDTH)]
+    """Return what stands below a note's name: the fault, with the share of all faults of the part
+    where that is more, and the reason."""
+    whole = f", all in all {percent(chance)}" if chance - fault_chance > TOGETHER else ""
+    told = [(line, False) for line in lines(fault + whole, NAME_WIDTH)]
     told += [(line, True) for line in lines(reason, REASON_WIDTH)]
     return tuple(NoteLine(text, 30 + n * LINE, soft) for n, (text, soft) in enumerate(told))
 

@@ -15,7 +15,8 @@ from bottega.app.measure.reading import take_reading
 from bottega.app.panel.reading import read_panel
 from bottega.app.values import whole
 from bottega.app.workshop import Workshop
-from bottega.core.job.events import AnyBody
+from bottega.core.job.events import AnyBody, Checked
+from bottega.core.job.proofs import checks_owed
 from bottega.core.job.stations import STATIONS, Station, current_station
 from bottega.web.job.asked import VIEWS, Asked
 from bottega.web.job.page import job_page, unreadable_page
@@ -154,11 +155,13 @@ def _change(
     kept = request.query_params.get("check")
     asked = Asked(where, text_of(form, "check") or kept)
     try:
-        diagnose(workshop, number)
+        before = diagnose(workshop, number)
         body = make(workshop)
         record(workshop, number, body, author_of(request), text_of(form, "event_id"), _seen(form))
     except REFUSALS as error:
         return _refused(request, number, asked, error, texts_of(form, *META))
+    if isinstance(body, Checked) and body.check in checks_owed(before.job, before.machine):
+        return go_to(request, "job_station", number=number, station="proof")
     target = ON_TO.get(body.kind, where)
     return go_to(request, "job_station", number=number, station=target, check=kept)
 

@@ -12,7 +12,7 @@ from fastapi.responses import HTMLResponse, RedirectResponse
 from jinja2 import Environment, FileSystemLoader, StrictUndefined, select_autoescape
 
 from bottega.app.workshop import Workshop
-from bottega.core.diagnosis.words import chance_words, fault_title, suspicion
+from bottega.core.diagnosis.words import fault_title, percent, shares, suspicion
 from bottega.core.job.words import age_words
 from bottega.store.shop import Member
 from bottega.web.kit import words
@@ -81,12 +81,12 @@ def make_environment() -> Environment:
     )
     environment.filters.update(
         minutes=words.minutes_words,
-        percent=words.percent,
+        percent=percent,
+        shares=shares,
         clock=words.clock,
         age=age_words,
         phase=words.phase,
         day=words.day,
-        chance=chance_words,
         suspicion=suspicion,
         money=words.money,
         bar=words.bar,

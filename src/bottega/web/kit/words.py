@@ -20,13 +20,6 @@ def minutes_words(minutes: float | None) -> str:
     return f"{whole} min" if whole < 60 else f"{whole // 60} h {whole % 60:02d}"
 
 
-def percent(p: float) -> str:
-    """Return a probability as a whole per cent, with "<1 %" and ">99 %" at the ends."""
-    if 0 < p < 0.01:
-        return "<1%"
-    return ">99%" if 0.99 < p < 1 else f"{p:.0%}"
-
-
 def money(amount: float, shop: ShopSettings, digits: bool = True) -> str:
     """Return an amount in the shop's currency."""
     return _money(round(amount, 2), shop.currency, digits)

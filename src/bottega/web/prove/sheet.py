@@ -12,7 +12,8 @@ from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.plan import Plan, Step
 from bottega.core.diagnosis.rounds import Round, round_of
 from bottega.core.diagnosis.why import Money, why_first, why_not
-from bottega.core.diagnosis.words import chance_words, fault_title, step_reason
+from bottega.core.diagnosis.words import fault_title, percent, shares, step_reason
+from bottega.core.job.proofs import checks_owed, owed
 from bottega.core.library.records import Window
 from bottega.core.library.tables import Quantity, Tool
 from bottega.core.measure.reading import customary
@@ -57,6 +58,10 @@ class StepSheet(Sheet):
     template: ClassVar[str] = "prove/_step.html"
     step: Step
     chosen: bool
+    owed: bool
+    """Whether it is repeated to prove a repair."""
+    shares: list[str]
+    """The chance of each outcome, in per cents that add to a hundred."""
     tool: Tool
     who: str
     reason: str
@@ -95,6 +100,8 @@ class NothingSheet(Sheet):
 
     template: ClassVar[str] = "prove/_nothing.html"
     handed_over: bool
+    fitted: bool
+    """Whether a repair is made and nothing else stands proved: what is owed for it comes next."""
     proved: bool
     words: str
 
@@ -137,6 +144,8 @@ def _step_sheet(desk: Desk, step: Step, chosen: bool) -> StepSheet:
     return StepSheet(
         step=step,
         chosen=chosen,
+        owed=step.check.id in checks_owed(answer.job, machine),
+        shares=shares([outcome.chance for outcome in step.outcomes]),
         tool=workshop.shelf.tables.tools[step.check.tool],
         who=WHO[step.check.who],
         reason=step_reason(machine, step),
@@ -206,8 +215,13 @@ def _chosen(workshop: Workshop, answer: Answer, check_id: str | None) -> Step | 
 def _nothing(answer: Answer) -> NothingSheet:
     fault, chance = answer.ranking[0]
     proved, sound = chance >= PROVED, answer.belief.healthy
+    left = [debt for debt in owed(answer.job, answer.machine) if not debt.settled]
+    fitted = bool(answer.job.repairs) and not proved
     if answer.job.handed_over:
         words = "The job is handed over. Withdraw the hand-over in the ledger to go on with it."
+    elif fitted:
+        count = f"{len(left)} things are" if len(left) != 1 else "One thing is"
+        words = f"The repair is made. {count} still owed before it is handed over."
     elif proved:
         words = (
             f"{fault_title(answer.machine, fault)} stands at {chance:.0%}. No check left "
@@ -221,7 +235,7 @@ def _nothing(answer: Answer) -> NothingSheet:
         )
     else:
         words = (
-            f"The likeliest fault stands at {chance_words(chance)}, and no check left is worth its "
-            "cost. Refer it, or choose a check yourself."
+            f"The likeliest fault stands at {percent(chance)}, and no check left is worth its "
+            "cost. Hand it on, or choose a check yourself."
         )
-    return NothingSheet(answer.job.handed_over is not None, proved, words)
+    return NothingSheet(answer.job.handed_over is not None, fitted, proved, words)
