@@ -50,7 +50,14 @@ def settle_debts(page: Page) -> None:
     expect(heading(page)).to_contain_text("owed")
     while page.locator("[data-debt=open]").count():
         first = page.locator("[data-debt=open]").first
-        if first.get_by_role("button", name="Well", exact=True).count():
+        if first.get_by_role("button", name="The plug is out").count():
+            answer(page, "The plug is out")
+        elif first.get_by_role("button", name="It is plugged in").count():
+            answer(page, "It is plugged in")
+        elif first.locator("input[name=insulation_mohm]").count():
+            first.locator("input[name=insulation_mohm]").fill("20")
+            answer(page, "^Well$")
+        elif first.get_by_role("button", name="Well", exact=True).count():
             answer(page, "^Well$")
         elif first.get_by_role("button", name="The codes are cleared").count():
             answer(page, "The codes are cleared")

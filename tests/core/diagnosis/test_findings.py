@@ -21,8 +21,9 @@ def test_a_repair_starts_an_epoch_and_the_vanished_complaint_is_evidence(shelf, 
     engine, model = shelf.tables.engine, compile_model(f7)
     before = prior(model, 7, engine)
     fitted = infer(model, before, evidence_of(log.job, f7, shelf.tables))
-    well = to_repair(Log(f7, water="in")).do(Proved(proof="run", went="well"))
-    badly = to_repair(Log(f7, water="in")).do(Proved(proof="run", went="badly"))
+    on = StateChanged(what="power", to="on")
+    well = to_repair(Log(f7, water="in")).do(on, Proved(proof="run", went="well"))
+    badly = to_repair(Log(f7, water="in")).do(on, Proved(proof="run", went="badly"))
     gone = infer(model, before, evidence_of(well.job, f7, shelf.tables))
     stays = infer(model, before, evidence_of(badly.job, f7, shelf.tables))
     assert fitted.fault_was()["rotor_slips"] > 0.9

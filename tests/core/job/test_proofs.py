@@ -2,7 +2,7 @@
 on every repair of every kind of machine."""
 
 import pytest
-from tests.core.job.log import Log, off, to_repair
+from tests.core.job.log import UNPLUG, Log, off, to_repair
 from tests.core.job.test_rules import KINDS, event, opened
 
 from bottega.core.job.events import (
@@ -15,11 +15,13 @@ from bottega.core.job.events import (
     Proved,
     PutBack,
     Repaired,
+    StateChanged,
     Temporary,
     TookOff,
     Waived,
 )
 from bottega.core.job.fold import fold
+from bottega.core.job.kinds import told
 from bottega.core.job.proofs import (
     OF_THE_MACHINE,
     PROOF_NAMES,
@@ -106,6 +108,7 @@ def test_hand_over_waits_for_what_is_owed(log, f7):
     )
     log.do(
         CodesCleared(),
+        StateChanged(what="power", to="on"),
         Proved(proof="leak_watch", went="badly"),
         Proved(proof="leak_watch", went="well"),
     )
@@ -135,3 +138,31 @@ def test_the_root_cause_is_owed_when_the_part_has_one(f7):
     assert ("cause", "belt_off") in [debt.debt for debt in owed(log.job, f7)]
     log.do(CauseClosed(fault="belt_off", answer="a sock round the pulley"))
     assert next(debt for debt in owed(log.job, f7) if debt.debt == ("cause", "belt_off")).done
+
+
+def test_a_proof_by_running_wants_the_plug_in(log, f7):
+    to_repair(log)
+    log.refused(Proved(proof="run", went="well"), "It is unplugged")
+    log.do(StateChanged(what="power", to="on"), Proved(proof="run", went="well"))
+
+
+@pytest.mark.parametrize(
+    ("body", "words"),
+    [
+        ({}, "Type the insulation in megohm, or say that there is no instrument"),
+        ({"insulation_mohm": 0.3}, "Found 0.3 megohm, expected at least 1"),
+    ],
+)
+def test_an_electrical_proof_takes_its_value_and_judges_it(log, body, words):
+    log.refused(Proved(proof="earth", went="well", **body), "Pull the plug")
+    log.do(UNPLUG)
+    log.refused(Proved(proof="earth", went="well", **body), words)
+    log.do(Proved(proof="earth", went="badly", insulation_mohm=0.3))
+    log.do(Proved(proof="earth", went="well", insulation_mohm=40))
+    log.do(Proved(proof="earth", went="well", no_instrument=True))
+
+
+def test_what_was_measured_and_what_was_not_is_told(f7):
+    measured = Proved(proof="earth", went="well", insulation_mohm=40)
+    assert told(f7, measured)[1] == "well, 40 megohm"
+    assert "no instrument" in told(f7, Proved(proof="earth", went="well", no_instrument=True))[1]

@@ -209,6 +209,10 @@ class Proved(Body):
     kind: Literal["proved"] = "proved"
     proof: ProofName
     went: Literal["well", "badly"]
+    insulation_mohm: float | None = Field(default=None, ge=0, le=1e5)
+    """Insulation as measured, in megohm; of an electrical proof."""
+    no_instrument: bool = False
+    """Said of an electrical proof that was made without measuring; the report says so too."""
     note: Text = ""
 
 

@@ -141,7 +141,7 @@ RECHECK = Kind(
 PROVED = Kind(
     events.Proved,
     steps.unchanged,
-    rules.anything,
+    rules.proved,
     words.proved,
     "the proof is owed again",
     (),

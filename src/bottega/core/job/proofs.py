@@ -6,7 +6,7 @@ from bottega.core.job.causes import Linked, linked, unexplained, whys
 from bottega.core.job.events import CodesCleared, DebtKind, PanelRead
 from bottega.core.job.job import Debt, Job
 from bottega.core.library.machine_type import MachineType
-from bottega.core.library.vocabulary import ProofName
+from bottega.core.library.vocabulary import Power, ProofName
 
 PROOF_NAMES: dict[ProofName, str] = {
     "run": "Run the customer's programme and watch it to where it failed",
@@ -16,6 +16,10 @@ PROOF_NAMES: dict[ProofName, str] = {
     "calibration": "Run the maker's calibration, or note that it has none",
     "earth": "Measure earth and insulation by the local rule",
 }
+
+
+MEASURED: tuple[ProofName, ...] = ("earth",)
+"""Proofs by an instrument, on a machine that is unplugged. All others are made by running it."""
 
 
 @dataclass(frozen=True)
@@ -40,6 +44,16 @@ class Owed:
     def settled(self) -> bool:
         """Return whether it no longer holds the hand-over back."""
         return self.done or self.waived is not None
+
+    @property
+    def measured(self) -> bool:
+        """Return whether it is proved by an instrument."""
+        return self.kind == "proof" and self.subject in MEASURED
+
+    @property
+    def plug(self) -> Power:
+        """Return how the plug has to be for it: in for a run, out for an instrument."""
+        return "off" if self.measured else "on"
 
     @property
     def waivable(self) -> bool:

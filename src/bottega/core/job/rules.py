@@ -13,6 +13,7 @@ from bottega.core.job.events import (
     Marked,
     Opened,
     PanelRead,
+    Proved,
     PutBack,
     Recheck,
     Repaired,
@@ -24,7 +25,7 @@ from bottega.core.job.events import (
     Withdrawn,
 )
 from bottega.core.job.job import Job
-from bottega.core.job.proofs import OF_THE_MACHINE, owed
+from bottega.core.job.proofs import MEASURED, OF_THE_MACHINE, owed
 from bottega.core.job.stations import WAIVABLE
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.records import Needs
@@ -69,6 +70,37 @@ def repaired(job: Job, machine: MachineType, body: Repaired) -> None:
     """Allow a repair of this machine once it can be reached."""
     _known("repair", (body.repair,), machine.repairs)
     _ready(job.state, machine, machine.repairs[body.repair].needs, "The repair")
+
+
+def proved(job: Job, machine: MachineType, body: Proved) -> None:
+    """Allow a proof by running on a machine that is plugged in, and an electrical one with its
+    value, or with the word that there is no instrument, on one that is not."""
+    if body.proof not in MEASURED:
+        if job.state.power != "on":
+            raise JobRefusal("It is unplugged. Plug it in, then run it.", "power")
+        return
+    if job.state.power == "on":
+        raise JobRefusal("It is plugged in. Pull the plug before insulation is measured.", "power")
+    value, least = body.insulation_mohm, _least_insulation(machine)
+    if value is None and not body.no_instrument:
+        raise JobRefusal(
+            "Type the insulation in megohm, or say that there is no instrument.", "insulation_mohm"
+        )
+    if value is not None and body.went == "well" and value < least:
+        raise JobRefusal(
+            f"Found {value:g} megohm, expected at least {least:g} for a machine that goes back.",
+            "insulation_mohm",
+        )
+
+
+def _least_insulation(machine: MachineType) -> float:
+    """Return the least insulation the library asks for on this machine, in megohm."""
+    windows = (
+        check.measure.generic
+        for check in machine.checks.values()
+        if check.measure and check.measure.quantity == "insulation" and check.measure.generic
+    )
+    return min((window.low for window in windows), default=0.0)
 
 
 def cause_closed(_job: Job, machine: MachineType, body: CauseClosed) -> None:

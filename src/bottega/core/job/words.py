@@ -181,7 +181,9 @@ def recheck(machine: MachineType, body: Recheck) -> Told:
 def proved(_machine: MachineType, body: Proved) -> Told:
     """Tell how a proof went."""
     went = "well" if body.went == "well" else "badly"
-    return PROOF_NAMES[body.proof], went + (f", {body.note}" if body.note else "")
+    value = "" if body.insulation_mohm is None else f", {body.insulation_mohm:g} megohm"
+    without = ", no instrument at hand" if body.no_instrument else ""
+    return PROOF_NAMES[body.proof], with_note(went + value + without, body.note)
 
 
 def cause_closed(machine: MachineType, body: CauseClosed) -> Told:

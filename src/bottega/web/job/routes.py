@@ -36,7 +36,7 @@ from bottega.web.kit.security import Form, text_of, texts_of
 router = APIRouter(prefix="/jobs/{number}", include_in_schema=False)
 META = ("token", "event_id", "seen")
 LISTS = {"said", "well"}
-COMMAS = ("measured_v", "waited_min")
+COMMAS = ("measured_v", "waited_min", "insulation_mohm")
 """Fields in which a comma may stand for the point."""
 ON_TO: dict[str, Station] = {"handed_over": "handover", "repaired": "close"}
 """Where the screen goes after an event that ends a station."""
