@@ -81,6 +81,8 @@ def settle_debts(page: Page) -> None:
 
 def test_the_houseboat_by_following_the_next_sheet(page: Page):
     page.goto("/")
+    page.locator("[name=q]").fill("0412")
+    page.keyboard.press("Enter")
     page.locator(".pin", has_text="0412").click()
     expect(heading(page)).to_have_text("Turn the pump rotor by hand")
     page.goto("/jobs/0412/prove?check=measure_pump_coil")
@@ -173,6 +175,7 @@ def test_a_whole_job_with_the_keyboard_alone(page: Page):
     page.keyboard.type("Nembrio")
     page.keyboard.press("Tab")
     page.keyboard.type("It does not drain and the pump rattles")
+    page.keyboard.press("Tab")
     for text in ("6", "Quay house"):
         page.keyboard.press("Tab")
         page.keyboard.type(text)

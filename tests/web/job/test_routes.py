@@ -1,5 +1,7 @@
 """A job's changes: they flow through the stations, and are refused in place."""
 
+import re
+
 import pytest
 from tests.conftest import new_id
 from tests.web.conftest import seq
@@ -149,3 +151,24 @@ def test_after_a_fit_nobody_is_told_to_hand_it_on(browser, demo):
     assert "hand it on" not in page
     assert "still owed" in page
     assert 'href="/jobs/0412/proof"' in page
+
+
+def test_undo_asks_before_it_takes_back_what_weighs(browser, demo):
+    fitted(browser, demo)
+    before = seq(demo)
+    asked = browser.form("/jobs/0412/prove/undo", before)
+    page = browser.get(asked.headers["location"]).text
+    assert seq(demo) == before
+    assert "Take this back? Fit a new drain pump" in page
+    event = re.search(r"ask=([^&]+)", asked.headers["location"]).group(1)
+    browser.form("/jobs/0412/prove/event", before, kind="withdrawn", event=event)
+    assert not diagnose(demo, "0412").job.repairs
+    assert "Withdrawn: Fit a new drain pump" in browser.get("/jobs/0412/prove").text
+
+
+def test_undo_takes_back_a_small_thing_at_once_and_names_it(browser, demo):
+    browser.form("/jobs/0412/prove/event", seq(demo), kind="noted", text="mine")
+    before = seq(demo)
+    done = browser.form("/jobs/0412/prove/undo", before)
+    assert "ask" not in done.headers["location"]
+    assert "Withdrawn: Note" in browser.get("/jobs/0412/prove").text

@@ -6,7 +6,7 @@ from typing import Literal
 
 from bottega.app.answer import Answer
 from bottega.core.diagnosis.explain import SHOWN_DB, Weight
-from bottega.core.job.events import Checked, Opened
+from bottega.core.job.events import Checked, Opened, Withdrawn
 from bottega.core.job.job import Job
 from bottega.core.job.kinds import kind_of, told
 
@@ -27,6 +27,8 @@ class LedgerRow:
     superseded: bool
     """Whether the same check was answered again later, in the same epoch."""
     removable: bool
+    weighty: bool
+    """Whether it is asked for before it is withdrawn."""
     undo: str
     """What withdrawing it means."""
     mono: bool
@@ -56,6 +58,8 @@ def ledger(answer: Answer, fault: str | None = None) -> list[LedgerRow]:
     for seq, entry in enumerate(answer.job.entries, start=1):
         event = entry.event
         what, detail = told(answer.machine, event.body)
+        if isinstance(event.body, Withdrawn):
+            what = f"Withdrawn: {taken_back(answer, event.body.event)}"
         own = [w for w in found if w.finding.event == event.id]
         weight = None if entry.withdrawn or not own else round(sum(w.decibans for w in own), 1)
         rows.append(
@@ -71,11 +75,18 @@ def ledger(answer: Answer, fault: str | None = None) -> list[LedgerRow]:
                 undo=kind_of(event.body).undo,
                 withdrawn=entry.withdrawn,
                 superseded=event.id in older,
+                weighty=answer.job.weighty(event.id) is not None,
                 removable=not entry.withdrawn and not isinstance(event.body, Opened),
                 mono=isinstance(event.body, Checked) and event.body.reading is not None,
             )
         )
     return rows
+
+
+def taken_back(answer: Answer, event_id: str) -> str:
+    """Return what an event said, in a few words, as a withdrawal names it."""
+    event = next((e for e in answer.job.events if e.id == event_id), None)
+    return told(answer.machine, event.body)[0] if event else "an entry that is not here"
 
 
 def bar_of(decibans: float | None) -> Bar | None:

@@ -92,6 +92,19 @@ class Job:
             if isinstance(entry.event.body, Proved) and entry.epoch == self.epoch
         }
 
+    def weighty(self, event_id: str) -> Event | None:
+        """Return an event that nobody takes back by a slip: a decision, a repair, the hand-over;
+        None for any other, and for one that does not count."""
+        return next(
+            (
+                entry.event
+                for entry in self.live
+                if entry.event.id == event_id
+                and isinstance(entry.event.body, (Decided, Repaired, HandedOver))
+            ),
+            None,
+        )
+
     def last_to_withdraw(self) -> Event | None:
         """Return the newest event that counts and may be withdrawn, or None."""
         for entry in reversed(self.live):

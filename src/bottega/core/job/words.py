@@ -228,7 +228,7 @@ def handed_over(_machine: MachineType, body: HandedOver) -> Told:
 
 def withdrawn(_machine: MachineType, body: Withdrawn) -> Told:
     """Tell of a withdrawal."""
-    return "Withdrawn", body.reason or "an earlier entry"
+    return "Withdrawn", body.reason
 
 
 def repair_name(machine: MachineType, repair: str) -> str:

@@ -24,6 +24,8 @@ class Asked:
     """Where on the drawing was tapped for a mark, in its own units."""
     weigh: str | None = None
     view: str = VIEWS[0]
+    ask: str | None = None
+    """An entry of the ledger that is about to be taken back."""
 
     @property
     def layers(self) -> bool:

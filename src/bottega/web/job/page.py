@@ -71,6 +71,8 @@ class JobPage:
     exposed: bool
     """Whether it is plugged in while something is off it."""
     newer: Newer | None
+    ask: LedgerRow | None
+    """The weighty entry that is about to be taken back."""
     error: ErrorNote | None
 
 
@@ -94,6 +96,7 @@ def job_page(
     sheet = make_sheet(asked.station)(Desk(workshop, answer, asked, error))
     weighed = _weighed(answer, asked)
     chosen = isinstance(sheet, StepSheet) and sheet.chosen
+    rows = ledger(answer, weighed)
     return JobPage(
         page=Page(f"{answer.number} {answer.machine.title}"),
         answer=answer,
@@ -108,7 +111,8 @@ def job_page(
         layers=layers_of(answer, sheet.lead.reach if sheet.lead else None)
         if asked.layers
         else None,
-        rows=list(reversed(ledger(answer, weighed))),
+        rows=list(reversed(rows)),
+        ask=next((row for row in rows if row.weighty and row.event_id == asked.ask), None),
         silence=not_mentioned(answer.weights(weighed)),
         weighed=weighed,
         weigh_choices=_weigh_choices(answer, weighed),

@@ -68,10 +68,11 @@ def job_station(
     my: Annotated[float | None, Query(ge=0, le=1000)] = None,
     weigh: str | None = None,
     view: str = VIEWS[0],
+    ask: str | None = None,
 ) -> Response:
     """Show a job at one station."""
     point = (mx, my) if mx is not None and my is not None else None
-    asked = Asked(_station(station), check, part, find, mark, point, weigh, view)
+    asked = Asked(_station(station), check, part, find, mark, point, weigh, view, ask)
     return _show(request, number, asked)
 
 
@@ -122,9 +123,13 @@ def note_decision(request: Request, number: str, station: str, form: Form) -> Re
 
 @router.post("/{station}/undo")
 def undo_last(request: Request, number: str, station: str, form: Form) -> Response:
-    """Withdraw the last entry."""
+    """Withdraw the last entry; ask first when it is one that nobody takes back by a slip."""
     where = _station(station)
     try:
+        job = diagnose(workshop_of(request), number).job
+        last = job.last_to_withdraw()
+        if last is not None and job.weighty(last.id):
+            return go_to(request, "job_station", number=number, station=where, ask=last.id)
         undo(
             workshop_of(request), number, author_of(request), text_of(form, "event_id"), _seen(form)
         )
