@@ -1,5 +1,6 @@
 """The shop's page: settings, members, who works here, units."""
 
+import pytest
 from tests.web.conftest import seq
 
 from bottega.app.job.answer import diagnose
@@ -21,8 +22,25 @@ def test_settings_members_author_and_theme(browser, demo):
     assert 'data-theme="cellar"' in browser.get("/").text
 
 
-def test_a_shop_on_us_customary_units_reads_inches_beside_millimetres(browser, demo):
+def test_a_shop_on_us_customary_units_reads_and_types_inches(browser, demo):
     address = "/jobs/0412/prove?check=measure_standpipe"
-    assert "mm, that is" not in browser.get(address).text
+    assert "Expected 500 to 1,000 mm" in browser.get(address).text.replace("1000", "1,000")
     browser.form("/shop", units="us", mains_v="120", mains_hz="60", currency="USD")
-    assert "Expected 500 to 1000 mm, that is 19.7 to 39.4 in" in browser.get(address).text
+    page = browser.get(address).text
+    assert "Expected 19.7 to 39.4 in" in page
+    reading = {"check": "measure_standpipe", "typed": "36", "unit": "inch"}
+    done = browser.form("/jobs/0412/prove/reading", seq(demo), **reading)
+    assert done.status_code == 303
+    body = diagnose(demo, "0412").job.checked()[-1][1]
+    assert body.reading.amount == pytest.approx(914.4)
+    assert body.reading.typed == "36 inch"
+    assert "36 inch" in browser.get("/jobs/0412/prove").text
+
+
+def test_figures_of_a_hundred_are_typed_in_per_cent(browser, demo):
+    assert 'name="tax_rate" value="22"' in browser.get("/shop").text
+    assert browser.form("/shop", tax_rate="19,5").status_code == 303
+    assert demo.settings.tax_rate == pytest.approx(0.195)
+    refused = browser.form("/shop", tax_rate="95")
+    assert refused.status_code == 422
+    assert "0 to 60" in refused.text

@@ -9,7 +9,8 @@ from bottega.core.shop import ShopSettings
 
 @dataclass(frozen=True)
 class Spent:
-    """Minutes by the library's times, and their money in the shop's currency before tax."""
+    """Minutes by the library's times, and what they and the parts fitted come to in the shop's
+    currency before tax; the visit fee is not in it."""
 
     minutes: float
     money: float
@@ -36,4 +37,6 @@ def spent_on(answer: Answer, shop: ShopSettings) -> Spent:
         ),
         start=0.0,
     )
-    return Spent(minutes, minutes * shop.rate_per_hour / 60)
+    made = [machine.repairs[r.repair] for r in job.repairs if r.repair in machine.repairs]
+    parts = sum(shop.money(repair.price_eur) * (1 + shop.part_markup) for repair in made)
+    return Spent(minutes, minutes * shop.rate_per_hour / 60 + parts)

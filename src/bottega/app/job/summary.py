@@ -200,7 +200,7 @@ def _headline(answer: Answer) -> tuple[str, float | None]:
 
 
 DECIDED = {
-    "refer": "Referred",
+    "refer": "Handed to another firm",
     "replace": "To be replaced",
     "nothing_wrong": "Nothing wrong found",
 }

@@ -71,7 +71,7 @@ def take_reading(
     window = window_of(workshop, job, machine, check)
     verdict = judge(check, measured, window, quantity)
     reading = Reading(
-        typed=typed.strip(),
+        typed=text,
         amount=measured.amount,
         unit=measured.unit,
         verdict=verdict.band,

@@ -13,14 +13,16 @@ RANGES = {
     "per_eur": (0.0001, 100000.0),
     "rate_per_hour": (0.0, 100000.0),
     "visit_fee": (0.0, 100000.0),
-    "tax_rate": (0.0, 0.6),
-    "part_markup": (0.0, 3.0),
+    "tax_rate": (0.0, 60.0),
+    "part_markup": (0.0, 300.0),
     "mains_v": (90.0, 260.0),
     "mains_hz": (45.0, 65.0),
-    "prove_at": (0.5, 0.999),
+    "prove_at": (50.0, 99.9),
 }
-"""Least and most of each figure, in its own unit; chosen, mains by the world's supplies (IEC 60038)
+"""Least and most of each figure, as it is typed; chosen, mains by the world's supplies (IEC 60038)
 with their tolerance."""
+PER_CENT = ("tax_rate", "part_markup", "prove_at")
+"""Figures typed in per cent and kept as shares of one."""
 CHOICES = {"units": ("metric", "us"), "school": ("prove_first", "swap_cheap")}
 
 
@@ -29,7 +31,8 @@ def change_settings(workshop: Workshop, typed: dict[str, str]) -> ShopSettings:
     values = {**workshop.settings.__dict__}
     for key, text in typed.items():
         if key in RANGES:
-            values[key] = number(text, key, *RANGES[key])
+            figure = number(text, key, *RANGES[key])
+            values[key] = figure / 100 if key in PER_CENT else figure
         elif key in CHOICES:
             if text not in CHOICES[key]:
                 raise BadValue(

@@ -119,7 +119,7 @@ def _without(machine: MachineType, plan: Plan, money: Money) -> str:
         for r in plan.repairs[:3]
     ]
     if not names:
-        return f"Without another check the cheapest end is to refer it, {cost}."
+        return f"Without another check the cheapest end is to hand it to another firm, {cost}."
     return (
         f"Without another check, repairing costs {cost} on average: "
         f"{', then '.join(lower_first(n) for n in names)}."

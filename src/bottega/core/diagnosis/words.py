@@ -64,7 +64,7 @@ def step_reason(machine: MachineType, step: Step) -> str:
         )
     if len(step.parts_faults) >= 2:
         first, second = (fault_phrase(machine, fault) for fault in step.parts_faults[:2])
-        return f"It parts {first} from {second}."
+        return f"It tells {first} and {second} apart."
     if step.parts_faults:
         return f"It speaks for or against {fault_phrase(machine, step.parts_faults[0])}."
     return "It says little that is not known already."

@@ -27,6 +27,7 @@ from bottega.core.job.events import (
 from bottega.core.job.proofs import PROOF_NAMES
 from bottega.core.job.stations import STATIONS
 from bottega.core.library.machine_type import MachineType
+from bottega.core.measure.reading import CUSTOMARY
 
 Told = tuple[str, str]
 """What was done, and what came of it."""
@@ -107,6 +108,8 @@ def checked(machine: MachineType, body: Checked) -> Told:
     if body.reading:
         reading = body.reading
         shown = "OL" if reading.amount is None else f"{reading.amount:g} {reading.unit}"
+        if reading.typed.endswith(CUSTOMARY.get(reading.unit, ("never",))[0]):
+            shown = f"{reading.typed}, that is {shown}"
         edge = ", borderline: repeat" if reading.borderline else ""
         window = f"{reading.low:g} to {reading.high:g}, {reading.grade}"
         label = f"{shown}, {label.lower()} ({window}){edge}"
@@ -159,7 +162,7 @@ def decided_words(machine: MachineType, body: Decided) -> str:
 
 CHOICE_WORDS = {
     "repair": "a repair the library no longer knows",
-    "refer": "refer it",
+    "refer": "hand it to another firm",
     "replace": "replace the machine",
     "nothing_wrong": "nothing wrong with the machine",
 }

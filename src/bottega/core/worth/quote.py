@@ -97,10 +97,10 @@ def options(
         Option(
             "refer",
             None,
-            "Refer it to someone else",
+            "Hand it to another firm",
             visit,
             0.0,
-            "The visit is charged all the same.",
+            "The visit fee is charged all the same.",
         )
     )
     new = Line("A new machine of this kind, about", round(shop.money(machine.new_price_eur), 2))

@@ -18,6 +18,7 @@ from bottega.app.workshop import Workshop
 from bottega.core.job.events import AnyBody, Checked
 from bottega.core.job.proofs import checks_owed
 from bottega.core.job.stations import STATIONS, Station, current_station
+from bottega.core.measure.reading import CUSTOMARY
 from bottega.web.job.asked import VIEWS, Asked
 from bottega.web.job.page import job_page, unreadable_page
 from bottega.web.kit.errors import REFUSALS, Refusal, note_of
@@ -89,7 +90,9 @@ def note_reading(request: Request, number: str, station: str, form: Form) -> Res
     def body(workshop: Workshop) -> AnyBody:
         answer = diagnose(workshop, number)
         check, typed = text_of(form, "check"), text_of(form, "typed")
-        return take_reading(workshop, answer.job, answer.machine, check, typed)
+        unit = text_of(form, "unit")
+        shown = unit if unit in {name for name, _ in CUSTOMARY.values()} else ""
+        return take_reading(workshop, answer.job, answer.machine, check, typed, shown)
 
     return _change(request, number, station, form, body)
 

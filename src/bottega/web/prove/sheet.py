@@ -16,7 +16,7 @@ from bottega.core.diagnosis.words import fault_title, percent, shares, step_reas
 from bottega.core.job.proofs import checks_owed, owed
 from bottega.core.library.records import Window
 from bottega.core.library.tables import Quantity, Tool
-from bottega.core.measure.reading import customary
+from bottega.core.measure.reading import CUSTOMARY, customary
 from bottega.web.job.sheet import Desk, Lead, Sheet
 from bottega.web.kit.words import money
 from bottega.web.prove.mark import mark_sheet
@@ -43,12 +43,18 @@ class Figures:
 
 @dataclass(frozen=True)
 class Measuring:
-    """What a measurement is judged by: its quantity, and the expected window with its customary
+    """What a measurement is judged by: its quantity, and the expected window in the shop's
     units."""
 
     quantity: Quantity
     window: Window | None
-    customary: str
+    symbol: str
+    """The unit a bare number is taken in, as it stands beside the field."""
+    unit: str
+    """The same as it is sent along; empty for the quantity's own."""
+    low: float
+    high: float
+    """The window in that unit."""
 
 
 @dataclass(frozen=True)
@@ -184,18 +190,23 @@ def _figures(workshop: Workshop, plan: Plan, step: Step) -> Figures:
 
 def _measuring(desk: Desk, step: Step) -> Measuring:
     quantity = quantity_of(desk.workshop, step.check)
+    own = quantity.symbol or quantity.unit
     try:
         window = window_of(desk.workshop, desk.answer.job, desk.answer.machine, step.check)
     except AppError:
-        return Measuring(quantity, None, "")
-    return Measuring(quantity, window, _customary(desk.workshop, window))
-
-
-def _customary(workshop: Workshop, window: Window) -> str:
-    if workshop.settings.units != "us":
-        return ""
+        return Measuring(quantity, None, own, "", 0.0, 0.0)
+    us = desk.workshop.settings.units == "us"
     low, high = customary(window.low, window.unit), customary(window.high, window.unit)
-    return f"{low[0]:.3g} to {high[0]:.3g} {high[1]}" if low and high else ""
+    if us and low and high:
+        return Measuring(
+            quantity, window, low[1], CUSTOMARY[window.unit][0], _short(low[0]), _short(high[0])
+        )
+    return Measuring(quantity, window, own, "", window.low, window.high)
+
+
+def _short(amount: float) -> float:
+    """Return a limit of a window with the three digits it deserves."""
+    return float(f"{amount:.3g}")
 
 
 def _chosen(workshop: Workshop, answer: Answer, check_id: str | None) -> Step | None:

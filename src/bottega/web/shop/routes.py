@@ -6,7 +6,7 @@ from fastapi import APIRouter, Request, Response
 from fastapi.responses import RedirectResponse
 from starlette.datastructures import FormData
 
-from bottega.app.shop.settings import DAYS, add_member, change_settings
+from bottega.app.shop.settings import DAYS, PER_CENT, add_member, change_settings
 from bottega.core.shop import ShopSettings
 from bottega.web.kit.errors import REFUSALS, note_of
 from bottega.web.kit.page import ErrorNote, Page, go_to, render, status_of, url_of, workshop_of
@@ -19,11 +19,11 @@ FIELDS = {
     "per_eur": "Library euro in this currency",
     "rate_per_hour": "Labour an hour",
     "visit_fee": "Visit fee",
-    "tax_rate": "Tax, as a share",
-    "part_markup": "Markup on parts, as a share",
+    "tax_rate": "Tax, per cent",
+    "part_markup": "Markup on parts, per cent",
     "mains_v": "Mains V",
     "mains_hz": "Mains Hz",
-    "prove_at": "A part is proved from, as a share",
+    "prove_at": "A part is proved from, per cent",
 }
 EDITABLE = {*FIELDS, "units", "school", "ferry_days"}
 THEMES = ("paper", "cellar")
@@ -102,7 +102,8 @@ def _back(request: Request, form: FormData) -> Response:
 def _page(request: Request, typed: dict[str, str], error: ErrorNote | None = None) -> Response:
     settings = workshop_of(request).settings
     present = asdict(settings)
-    values = [Setting(k, name, typed.get(k, _plain(present[k]))) for k, name in FIELDS.items()]
+    figures = {k: v * 100 if k in PER_CENT else v for k, v in present.items()}
+    values = [Setting(k, name, typed.get(k, _plain(figures[k]))) for k, name in FIELDS.items()]
     ferry = typed.get("ferry_days", ", ".join(DAYS[day] for day in settings.ferry_days))
     context = ShopPage(Page("Settings"), settings, values, ferry, error)
     return render(request, "shop/page.html", context, status_of(error))
