@@ -5,6 +5,7 @@ from tests.app.steps import prove_the_pump
 from bottega.app.decide.decision import not_known
 from bottega.app.job.answer import diagnose
 from bottega.app.report.report import report_of
+from bottega.core.diagnosis.words import fault_title
 
 
 def test_a_report_says_what_was_shown_and_what_was_not(workshop, houseboat):
@@ -14,4 +15,15 @@ def test_a_report_says_what_was_shown_and_what_was_not(workshop, houseboat):
     assert "rotor slips" in report.verdict
     assert report.reasons[0][0] == "Turn the pump rotor by hand: turns freely, no steps"
     assert report.readings[0].shown == "184 ohm"
+    assert report.shown_by[0] == report.reasons[0][0]
     assert not_known(report.answer)
+
+
+def test_the_cause_a_report_names_is_that_of_the_repair_made(shop):
+    for number in shop.log.numbers():
+        answer = diagnose(shop, number)
+        made = [r.repair for r in answer.job.repairs if r.repair in answer.machine.repairs]
+        covered = {f for name in made for f, _ in answer.machine.repairs[name].covers}
+        if covered and answer.job.decided.choice != "nothing_wrong":
+            titles = [fault_title(answer.machine, fault) for fault in covered]
+            assert any(title in report_of(answer).verdict for title in titles), number

@@ -1,6 +1,10 @@
 """A job's file by upload."""
 
+import re
+
+from bottega.app.job.answer import diagnose
 from bottega.app.job.file import export_job
+from bottega.core.job.proofs import owed
 
 
 def test_import_by_upload(browser, empty, demo, tmp_path):
@@ -14,3 +18,21 @@ def test_import_by_upload(browser, empty, demo, tmp_path):
     )
     assert cut.status_code == 422
     assert "cut or is not JSON" in cut.text
+
+
+def test_a_report_is_for_the_customer_first(reader, shop):
+    page = reader.get("/jobs/0398/report").text
+    customer, _, technician = page.partition("data-technicians-page")
+    assert "dB" not in re.sub("<[^>]+>", " ", customer)
+    assert "dB" in technician
+    year = diagnose(shop, "0398").job.events[0].at.year
+    assert str(year) in customer
+
+
+def test_a_report_says_the_kind_of_machine_once_and_what_is_still_owed(reader, shop):
+    for number in shop.log.numbers():
+        answer = diagnose(shop, number)
+        page = reader.get(f"/jobs/{number}/report").text.lower()
+        assert page.count(answer.machine.about.lower()) == 1, number
+        left = [d for d in owed(answer.job, answer.machine) if d.waivable and not d.settled]
+        assert page.count("still owed") == len(left)

@@ -6,13 +6,17 @@ from bottega.app.answer import Answer
 from bottega.app.decide.decision import not_known
 from bottega.core.diagnosis.evidence import Finding
 from bottega.core.diagnosis.explain import WEAK_DB
-from bottega.core.diagnosis.words import check_of, fault_title, finding_words
+from bottega.core.diagnosis.words import check_of, fault_title, finding_words, percent
 from bottega.core.job.events import CauseClosed, CodesCleared, Recheck, Repaired
 from bottega.core.job.kinds import told
 from bottega.core.job.proofs import Owed, owed
 
 REASONS = 8
 """Findings a report names; chosen, half a page."""
+SHOWN = 3
+"""Findings the customer reads; chosen, who wants more turns the page."""
+SURE = 0.9
+"""From what probability the report says what was wrong without a figure; chosen."""
 
 
 @dataclass(frozen=True)
@@ -32,7 +36,11 @@ class Report:
 
     answer: Answer
     verdict: str
+    """What was wrong, in a sentence for the customer."""
+    shown_by: list[str]
+    """What showed it, in the customer's part."""
     reasons: list[tuple[str, float]]
+    """The same with its weight in decibans, for technicians."""
     done: list[str]
     readings: list[ReadingLine]
     debts: list[Owed]
@@ -43,12 +51,14 @@ class Report:
 def report_of(answer: Answer) -> Report:
     """Return the report of a job as it stands."""
     job, machine = answer.job, answer.machine
-    was = answer.belief.fault_was()[answer.leading]
+    fault = _cause(answer)
+    was = answer.belief.fault_was()[fault]
     found = sorted(
-        (w for w in answer.weights() if w.decibans >= WEAK_DB), key=lambda w: -w.decibans
+        (w for w in answer.weights(fault) if w.decibans >= WEAK_DB), key=lambda w: -w.decibans
     )[:REASONS]
     reasons = [(_reason(answer, w.finding), w.decibans) for w in found]
-    verdict = f"{fault_title(machine, answer.leading)}, {was:.0%} sure."
+    title = fault_title(machine, fault)
+    verdict = f"{title}." if was >= SURE else f"Most likely: {title} ({percent(was)})."
     if job.decided and job.decided.choice == "nothing_wrong":
         verdict = "Nothing wrong with the machine was found." + (
             f" {job.decided.reason}" if job.decided.reason else ""
@@ -63,6 +73,7 @@ def report_of(answer: Answer) -> Report:
     return Report(
         answer=answer,
         verdict=verdict,
+        shown_by=[words for words, _ in reasons[:SHOWN]],
         reasons=reasons,
         done=done,
         readings=_readings(answer),
@@ -70,6 +81,15 @@ def report_of(answer: Answer) -> Report:
         unknown=[] if job.repairs else not_known(answer),
         authors=list(dict.fromkeys(event.author for event in job.events)),
     )
+
+
+def _cause(answer: Answer) -> str:
+    """Return the fault the report speaks of: of those a repair was made for the one believed most;
+    without a repair the leading one."""
+    was, machine = answer.belief.fault_was(), answer.machine
+    repaired = [r.repair for r in answer.job.repairs if r.repair in machine.repairs]
+    covered = [fault for name in repaired for fault, _ in machine.repairs[name].covers]
+    return max(covered, key=lambda fault: was[fault], default=answer.leading)
 
 
 def _reason(answer: Answer, finding: Finding) -> str:

@@ -87,6 +87,7 @@ def make_environment() -> Environment:
         age=age_words,
         phase=words.phase,
         day=words.day,
+        full_date=words.full_date,
         suspicion=suspicion,
         money=words.money,
         bar=words.bar,

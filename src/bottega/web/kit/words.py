@@ -68,6 +68,11 @@ def day(moment: date | datetime | str) -> str:
     return str(format_date(moment, "EEE d MMM", locale=LOCALE))
 
 
+def full_date(moment: date | datetime) -> str:
+    """Return a day as "14 May 2031"."""
+    return str(format_date(moment, "d MMMM y", locale=LOCALE))
+
+
 def short_day(moment: datetime, now: datetime) -> str:
     """Return the time of day for today, and "14 May" otherwise."""
     local = moment.astimezone()
