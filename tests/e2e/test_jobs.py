@@ -169,7 +169,7 @@ def test_a_whole_job_with_the_mouse_without_a_sheet(page: Page):
 
 def test_a_whole_job_with_the_keyboard_alone(page: Page):
     page.goto("/")
-    page.keyboard.press("k")
+    page.keyboard.press("c")
     expect(page.locator("h1").first).to_have_text("Take a call")
     page.locator("select[name=machine]").focus()
     page.keyboard.type("Nembrio")
@@ -359,3 +359,38 @@ def test_an_error_of_the_server_stands_beside_what_was_typed(phone: Page):
     typed.press("Enter")
     expect(phone.locator("#trouble")).to_contain_text("4f00")
     expect(typed).to_have_value("31.5 ohm")
+
+
+def test_the_keys_can_be_seen_by_a_tap_and_the_call_has_its_own(page: Page):
+    page.goto("/jobs/0412/prove")
+    page.get_by_role("button", name="Keys").click()
+    expect(page.get_by_role("dialog")).to_contain_text("take a call")
+    page.keyboard.press("Escape")
+    page.goto("/")
+    page.keyboard.press("c")
+    expect(page).to_have_url(re.compile("/call$"))
+
+
+def test_the_ranking_stands_while_age_and_place_are_empty(page: Page):
+    page.goto("/call")
+    page.select_option("[name=machine]", "nembrio-f7")
+    page.fill("#words", "It trips the RCD every time")
+    page.keyboard.press("Tab")
+    expect(page.locator("#maybe")).to_contain_text("It trips the breaker")
+    expect(page.locator("#maybe")).to_contain_text("It happens every time.")
+    page.locator("#maybe").get_by_label("It trips the breaker").uncheck()
+    expect(page.locator("#maybe")).to_contain_text("Nothing the library knows")
+    page.locator("#maybe").get_by_label("It smells burnt").check()
+    expect(page.locator("#maybe svg").first).to_be_visible()
+    page.fill("#words", "It trips the RCD every time!")
+    page.keyboard.press("Tab")
+    expect(page.locator("#maybe").get_by_label("It smells burnt")).to_be_checked()
+
+
+def test_the_phone_has_its_top_bar_in_one_row(phone: Page):
+    phone.goto("/")
+    expect(phone.locator("header.topbar")).to_be_visible()
+    assert phone.locator("header.topbar").bounding_box()["height"] <= 66
+    expect(phone.get_by_role("link", name="Library")).to_be_hidden()
+    phone.locator("label[for=menu]").click()
+    expect(phone.get_by_role("link", name="Library")).to_be_visible()

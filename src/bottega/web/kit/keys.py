@@ -8,6 +8,7 @@ KEYS: tuple[tuple[tuple[str, ...], str], ...] = (
     (("K",), "keep the reading, or do the first thing asked for"),
     (("W",), "withdraw the last entry"),
     (("S",), "the state of the machine"),
+    (("C",), "take a call"),
     (("/",), "search"),
     (("G", "1 … 9, 0"), "that station, 0 for the tenth"),
     (("?",), "this list"),

@@ -57,6 +57,8 @@
   function show(frame, tab) {
     frame.dataset.tab = tab;
     sessionStorage.setItem("tab", tab);
+    const here = frame.querySelector("[data-strip] [data-here]");
+    if (here && tab === "next") here.parentElement.scrollLeft = here.offsetLeft - here.parentElement.offsetLeft - (here.parentElement.clientWidth - here.offsetWidth) / 2;
     frame.querySelectorAll("[role=tab]").forEach((b) => b.setAttribute("aria-selected", String(b.dataset.tab === tab)));
   }
 
@@ -115,6 +117,7 @@
   }, true);
   document.addEventListener("click", (event) => {
     if (event.target.closest("[data-print]")) window.print();
+    if (event.target.closest("[data-help]")) document.body.dispatchEvent(new KeyboardEvent("keydown", { key: "?", bubbles: true }));
   });
   document.addEventListener("change", (event) => {
     if (event.target.matches("[data-submit]")) event.target.form.requestSubmit();
