@@ -67,7 +67,7 @@ def demo(
     """Start with the demo shop; an empty data folder is filled first, a filled one is kept."""
     _own_address(host, port)
     workshop = _open(data)
-    filled = demo_shop.fill(workshop)
+    filled = demo_shop.fill(workshop, _filling)
     typer.echo("The demo shop was set up." if filled else "The demo shop is as you left it.")
     _run(workshop, host, port, data, host_name or [])
 
@@ -250,6 +250,10 @@ def _run(workshop: Workshop, host: str, port: int, data: Path, names: list[str])
         timeout_graceful_shutdown=GRACE_S,
         timeout_keep_alive=KEEP_ALIVE_S,
     )
+
+
+def _filling(done: int, whole: int) -> None:
+    typer.echo(f"Setting up the demo shop: job {done} of {whole}")
 
 
 def _progress(done: int, whole: int) -> None:

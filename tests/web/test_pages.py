@@ -129,3 +129,12 @@ def test_the_report_and_the_file(reader):
     file = reader.get("/jobs/0412/export")
     assert file.headers["content-disposition"].endswith('"job-0412.json"')
     assert file.json()["format"] == "bottega-job"
+
+
+@pytest.mark.parametrize("tab", ["next", "drawing", "ledger"])
+def test_every_tab_of_the_phone_can_be_reached_without_a_script(reader, tab):
+    page = reader.get("/jobs/0412/prove").text
+    assert f'href="/jobs/0412/prove?tab={tab}"' in page
+    shown = reader.get(f"/jobs/0412/prove?tab={tab}").text
+    assert f'data-tab="{tab}"\n     data-number' in shown
+    assert 'data-tab="next"\n     data-number' in reader.get("/jobs/0412/prove?tab=x").text

@@ -1,5 +1,6 @@
 """Fill an empty data folder with the demo shop."""
 
+from collections.abc import Callable
 from datetime import datetime, time, timedelta
 from typing import Any
 from uuid import NAMESPACE_URL, uuid5
@@ -20,8 +21,9 @@ from bottega.store.shop import Member
 DEMO = DATA / "demo" / "officina-faro.yaml"
 
 
-def fill(workshop: Workshop) -> bool:
-    """Fill the workshop with the demo shop if it holds no job yet; return whether it did."""
+def fill(workshop: Workshop, say: Callable[[int, int], None] = lambda done, whole: None) -> bool:
+    """Fill the workshop with the demo shop if it holds no job yet; return whether it did. ``say``
+    is told after each job how many of how many are there."""
     if workshop.log.has_jobs():
         return False
     scene = read_yaml(DEMO).data
@@ -31,8 +33,9 @@ def fill(workshop: Workshop) -> bool:
         workshop.keep_member(Member(**member))
     present, clock = workshop.now(), workshop.clock
     try:
-        for job in scene["jobs"]:
+        for done, job in enumerate(scene["jobs"], start=1):
             _Scene(workshop, job, present).play()
+            say(done, len(scene["jobs"]))
     finally:
         workshop.clock = clock
     return True

@@ -34,14 +34,17 @@ WAIVABLE: tuple[Station, ...] = get_args(Station)[:8]
 """A proof is waived one by one, and a hand-over is not waived at all."""
 
 
+Mark = Literal["open", "done", "waived", "none"]
+
+
 @dataclass(frozen=True)
 class Stamp:
-    """One station of the rail: open, done, or waived with a reason."""
+    """One station of the rail: open, done, waived with a reason, or not for this machine."""
 
     id: Station
     number: int
     name: str
-    mark: Literal["open", "done", "waived"]
+    mark: Mark
     reason: str | None
 
 
@@ -55,7 +58,7 @@ def stations(job: Job, machine: MachineType) -> list[Stamp]:
     done: dict[Station, bool] = {
         "call": job.complaint is not None,
         "safe": made_safe,
-        "panel": job.panel is not None or machine.panel is None,
+        "panel": job.panel is not None,
         "prove": job.decided is not None or bool(job.repairs),
         "decide": job.decided is not None,
         "open": bool(job.repairs) or settled or (job.decided is not None and bool(job.state.off)),
@@ -64,13 +67,20 @@ def stations(job: Job, machine: MachineType) -> list[Stamp]:
         "proof": (bool(job.repairs) or settled) and all(debt.settled for debt in debts),
         "handover": job.handed_over is not None,
     }
+    absent: set[Station] = {"panel"} if machine.panel is None and not done["panel"] else set()
     return [
-        Stamp(key, n, name, _mark(job, key, done[key]), job.stations_waived.get(key))
+        Stamp(
+            key,
+            n,
+            name,
+            "none" if key in absent else _mark(job, key, done[key]),
+            job.stations_waived.get(key),
+        )
         for n, (key, name) in enumerate(STATIONS.items(), start=1)
     ]
 
 
-def _mark(job: Job, station: Station, done: bool) -> Literal["open", "done", "waived"]:
+def _mark(job: Job, station: Station, done: bool) -> Mark:
     return "waived" if station in job.stations_waived else "done" if done else "open"
 
 

@@ -1,6 +1,7 @@
 """What of a job was asked for by its address."""
 
 from dataclasses import dataclass, replace
+from typing import Literal
 
 from fastapi import Request
 
@@ -8,6 +9,9 @@ from bottega.core.job.stations import STATIONS, Station
 from bottega.web.kit.page import url_of
 
 VIEWS = ("section", "layers")
+Tab = Literal["next", "drawing", "ledger"]
+TABS: dict[Tab, str] = {"next": "Next", "drawing": "Drawing", "ledger": "Ledger"}
+"""The tabs of the phone, each with its name."""
 
 
 @dataclass(frozen=True)
@@ -24,6 +28,8 @@ class Asked:
     """Where on the drawing was tapped for a mark, in its own units."""
     weigh: str | None = None
     view: str = VIEWS[0]
+    tab: Tab = "next"
+    """What the phone shows."""
     ask: str | None = None
     """An entry of the ledger that is about to be taken back."""
 

@@ -23,7 +23,7 @@ from bottega.web.drawing.overlay import glyphs_of, way_to
 from bottega.web.drawing.section import Drawing, draw
 from bottega.web.fit.sheet import fit_sheet
 from bottega.web.handover.sheet import handover_sheet
-from bottega.web.job.asked import Asked
+from bottega.web.job.asked import TABS, Asked, Tab
 from bottega.web.job.sheet import Desk, Lead, MakeSheet, Sheet
 from bottega.web.kit.page import ErrorNote, Page
 from bottega.web.open.sheet import open_sheet
@@ -71,6 +71,7 @@ class JobPage:
     exposed: bool
     """Whether it is plugged in while something is off it."""
     newer: Newer | None
+    tabs: dict[Tab, str]
     ask: LedgerRow | None
     """The weighty entry that is about to be taken back."""
     error: ErrorNote | None
@@ -112,6 +113,7 @@ def job_page(
         if asked.layers
         else None,
         rows=list(reversed(rows)),
+        tabs=TABS,
         ask=next((row for row in rows if row.weighty and row.event_id == asked.ask), None),
         silence=not_mentioned(answer.weights(weighed)),
         weighed=weighed,

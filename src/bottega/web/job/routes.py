@@ -19,7 +19,7 @@ from bottega.core.job.events import AnyBody, Checked
 from bottega.core.job.proofs import checks_owed
 from bottega.core.job.stations import STATIONS, Station, current_station
 from bottega.core.measure.reading import CUSTOMARY
-from bottega.web.job.asked import VIEWS, Asked
+from bottega.web.job.asked import TABS, VIEWS, Asked, Tab
 from bottega.web.job.page import job_page, unreadable_page
 from bottega.web.kit.errors import REFUSALS, Refusal, note_of
 from bottega.web.kit.page import (
@@ -70,10 +70,11 @@ def job_station(
     weigh: str | None = None,
     view: str = VIEWS[0],
     ask: str | None = None,
+    tab: str = "next",
 ) -> Response:
     """Show a job at one station."""
     point = (mx, my) if mx is not None and my is not None else None
-    asked = Asked(_station(station), check, part, find, mark, point, weigh, view, ask)
+    asked = Asked(_station(station), check, part, find, mark, point, weigh, view, _tab(tab), ask)
     return _show(request, number, asked)
 
 
@@ -205,6 +206,10 @@ def _station(station: str) -> Station:
         expected = ", ".join(STATIONS)
         raise NotFound(f"Found the station '{station[:40]}', expected one of {expected}.")
     return found
+
+
+def _tab(name: str) -> Tab:
+    return next((known for known in TABS if known == name), "next")
 
 
 def _seen(form: FormData) -> int:

@@ -86,6 +86,7 @@ def make_environment() -> Environment:
         clock=words.clock,
         age=age_words,
         phase=words.phase,
+        stamp=words.stamp,
         day=words.day,
         full_date=words.full_date,
         suspicion=suspicion,

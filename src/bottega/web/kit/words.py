@@ -84,3 +84,8 @@ def short_day(moment: datetime, now: datetime) -> str:
 def phase(name: str) -> str:
     """Return a phase of the cycle as a heading; ``any`` speaks of no phase."""
     return "at any time" if name == "any" else name
+
+
+def stamp(mark: str) -> str:
+    """Return the mark of a station in words."""
+    return "not for this machine" if mark == "none" else mark

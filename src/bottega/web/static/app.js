@@ -42,7 +42,7 @@
     }));
 
     Alpine.data("job", () => ({
-      init() { show(this.$root, sessionStorage.getItem("tab") || "next"); },
+      init() { show(this.$root, new URLSearchParams(location.search).get("tab") || sessionStorage.getItem("tab") || "next"); },
       tab(event) { show(this.$root, event.currentTarget.dataset.tab); },
     }));
 
