@@ -11,3 +11,6 @@ for (const weight of [400, 600]) copyFileSync(plex(weight), `${to}fonts/plex-mon
 copyFileSync("node_modules/htmx.org/dist/htmx.min.js", to + "vendor/htmx.min.js");
 copyFileSync("node_modules/@alpinejs/csp/dist/cdn.min.js", to + "vendor/alpine-csp.min.js");
 copyFileSync("node_modules/htmx-ext-sse/dist/sse.min.js", to + "vendor/htmx-sse.min.js");
+// The checker of accessibility, for the tests alone.
+mkdirSync("../tests/e2e/vendor", { recursive: true });
+copyFileSync("node_modules/axe-core/axe.min.js", "../tests/e2e/vendor/axe.min.js");

@@ -1,0 +1,76 @@
+"""Nothing on any view keeps people out: checked by axe in both themes, on the desktop and the
+phone."""
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page
+
+AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text(encoding="utf-8")
+VIEWS = (
+    "/",
+    "/call",
+    "/jobs/0412/call",
+    "/jobs/0412/safe",
+    "/jobs/0408/panel",
+    "/jobs/0412/prove",
+    "/jobs/0398/prove?check=measure_element",
+    "/jobs/0412/prove?find=",
+    "/jobs/0412/prove?part=drain_pump",
+    "/jobs/0412/prove?mark=",
+    "/jobs/0403/decide",
+    "/jobs/0403/open",
+    "/jobs/0403/open?view=layers",
+    "/jobs/0403/fit",
+    "/jobs/0403/close",
+    "/jobs/0406/proof",
+    "/jobs/0406/handover",
+    "/jobs/0398/report",
+    "/jobs/0403/thinking",
+    "/jobs/0397/compare",
+    "/library",
+    "/library/FD/calvessa-dritta-8",
+    "/library/FB/nembrio-f7/edit",
+    "/library/new",
+    "/library/import",
+    "/library/which",
+    "/shop",
+    "/api",
+    "/nowhere",
+)
+SIZES = {"desktop": (1280, 800), "phone": (390, 844)}
+
+
+@pytest.fixture(params=["Daylight", "Dark room"])
+def theme(request: pytest.FixtureRequest) -> str:
+    return request.param
+
+
+@pytest.fixture(params=list(SIZES))
+def view(request: pytest.FixtureRequest, chromium: Browser, address: str) -> Iterator[Page]:
+    """A page whose content policy lets the checker in."""
+    width, height = SIZES[request.param]
+    size = {"width": width, "height": height}
+    context = chromium.new_context(viewport=size, base_url=address, bypass_csp=True)
+    yield context.new_page()
+    context.close()
+
+
+def test_no_view_keeps_anybody_out(view: Page, theme: str):
+    view.goto("/")
+    if theme == "Dark room":
+        if view.locator("label[for=menu]").is_visible():
+            view.locator("label[for=menu]").click()
+        view.get_by_role("button", name=theme).click()
+        view.wait_for_selector("html[data-theme=cellar]")
+    found = []
+    for address in VIEWS:
+        view.goto(address)
+        view.evaluate(AXE)
+        result = view.evaluate("axe.run(document, {resultTypes: ['violations']})")
+        found += [
+            (address, wrong["id"], wrong["nodes"][0]["html"][:200])
+            for wrong in result["violations"]
+        ]
+    assert found == []
