@@ -9,7 +9,7 @@ from bottega.app.job.answer import diagnose
 from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
 from bottega.web.drawing.layers import layers_of
-from bottega.web.drawing.overlay import APART, glyphs_of, way_to
+from bottega.web.drawing.overlay import APART, NEXT_STOPS, glyphs_of, way_to
 from bottega.web.thinking.routes import BAR, bands
 
 
@@ -24,6 +24,7 @@ def test_every_way_ends_at_its_part_and_its_stops_stay_on_the_drawing(shelf, arc
             assert way is None
             continue
         assert way.end == (machine.places[name].x, machine.places[name].y)
+        assert len(way.stops) <= NEXT_STOPS
         assert [stop.number for stop in way.stops] == sorted({stop.number for stop in way.stops})
         assert all(0 <= stop.x <= 800 and 0 <= stop.y <= 412 for stop in way.stops)
 

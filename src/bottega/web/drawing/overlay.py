@@ -13,6 +13,8 @@ from bottega.core.machine.reach import Reach
 
 APART = 17.0
 """How far a second mark stands from the first at the same part, in drawing units."""
+NEXT_STOPS = 3
+"""Stops shown on the drawing; chosen, more hide what they lead to."""
 
 
 @dataclass(frozen=True)
@@ -27,11 +29,10 @@ class WayPoint:
 
 @dataclass(frozen=True)
 class Way:
-    """The way to a part over the drawing: the stops, the line through what is opened, and where it
-    ends."""
+    """The way to a part over the drawing: the next stops, and where it ends. The whole of it is the
+    list beside the drawing, and the layers."""
 
     stops: tuple[WayPoint, ...]
-    path: str
     end: tuple[float, float]
 
 
@@ -48,13 +49,12 @@ class Glyph:
 
 
 def way_to(machine: MachineType, reach: Reach, component: str) -> Way | None:
-    """Return the way to a component over the drawing, or None when it is at hand or has no
+    """Return the next places on the way to a component, or None when it is at hand or has no
     place."""
     end = machine.places.get(component)
     if end is None or not reach.steps:
         return None
     stops: list[WayPoint] = []
-    kept = []
     for number, step in enumerate(reach.steps, start=1):
         named = (step.to,) if step.what == "off" else STATE_PLACES[step.what]
         places = machine.openings if step.what == "off" else machine.places
@@ -62,11 +62,7 @@ def way_to(machine: MachineType, reach: Reach, component: str) -> Way | None:
         if place is not None:
             crowd = sum((stop.x, stop.y) == (place.x, place.y) for stop in stops)
             stops.append(WayPoint(number, place.x - APART * crowd, place.y, step.name))
-            kept.append(step)
-    opened = [stop for stop, step in zip(stops, kept, strict=True) if step.kind == "operation"]
-    points = [*((stop.x, stop.y) for stop in opened), (end.x, end.y)] if opened else []
-    path = "M" + "L".join(f"{x:.0f} {y:.0f}" for x, y in points) if points else ""
-    return Way(tuple(stops), path, (end.x, end.y))
+    return Way(tuple(stops[:NEXT_STOPS]), (end.x, end.y))
 
 
 def glyphs_of(answer: Answer) -> tuple[Glyph, ...]:
