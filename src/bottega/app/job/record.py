@@ -13,8 +13,7 @@ from bottega.app.job.summary import summary_of
 from bottega.app.measure.reading import judged
 from bottega.app.values import refused
 from bottega.app.workshop import Workshop
-from bottega.core.job.events import AnyBody, Checked, Event, Opened, Rebased, Withdrawn
-from bottega.core.job.file import Stored
+from bottega.core.job.events import AnyBody, Checked, Event, Rebased, Withdrawn
 from bottega.core.job.fold import fold
 from bottega.core.job.kinds import allow
 from bottega.core.job.rules import JobRefusal
@@ -167,15 +166,6 @@ def _moved_to(workshop: Workshop, machine: MachineType, body: Rebased) -> Machin
             "revision",
         )
     return machine
-
-
-def opening_of(stored: list[Stored]) -> Opened | None:
-    """Return the opening of a job as kept, or None where it cannot be read."""
-    try:
-        body = _BODY.validate_python(stored[0].body)
-    except (ValidationError, IndexError):
-        return None
-    return body if isinstance(body, Opened) else None
 
 
 def _moved(count: int) -> str:
