@@ -79,6 +79,7 @@ def cut_out(
         },
         complaints={},
         marks={},
+        details={},
         codes={},
     )
     prices = Prices(RATE_PER_MIN, machine.new_price_eur, prove_at=0.0)
@@ -150,6 +151,7 @@ def random_machine(seed: int, faults: int = 6, effects: int = 4, openings: int =
         },
         complaints={},
         marks={},
+        details={},
         codes={},
         unreadable=None,
         operations=operations,

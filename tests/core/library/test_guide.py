@@ -48,6 +48,7 @@ def test_every_kind_of_record_has_an_example():
         "checks",
         "complaints",
         "marks",
+        "details",
         "operations",
         "service",
         "sheet",

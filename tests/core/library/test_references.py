@@ -43,6 +43,7 @@ def problems_after(folder, path, old, new):
             "\nplaces:\n  drain_pumb: {x: 1, y: 1}\n",
             "drain_pump",
         ),
+        ("assemblies/drain.yaml", "rotor: [rotor_slips]", "rotor: [rotor_slipz]", "rotor_slips"),
         ("archetypes/FB.yaml", "traits: {front: always", "traits: {frond: always", "front"),
         (
             "archetypes/FB.yaml",

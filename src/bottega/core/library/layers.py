@@ -72,6 +72,7 @@ class Layering:
             checks=checks,
             complaints=complaints,
             marks=marks,
+            details={name: d for assembly in assemblies for name, d in assembly.details.items()},
             codes=codes_of(sheet, effects, self._tables) if sheet else {},
             unreadable=unreadable_of(sheet, effects, self._tables) if sheet else None,
             operations={
@@ -148,7 +149,10 @@ def _components(archetype: ArchetypeFile, assemblies: list[AssemblyFile]) -> dic
 def _revision(
     archetype: ArchetypeFile, assemblies: list[AssemblyFile], sheet: SheetFile | None
 ) -> str:
+    """Return a hash of everything that is asked or answered; drawings are no part of it."""
     digest = hashlib.sha256(archetype.model_dump_json().encode())
-    for record in [*assemblies, *([sheet] if sheet else [])]:
-        digest.update(record.model_dump_json().encode())
+    for assembly in assemblies:
+        digest.update(assembly.model_dump_json(exclude={"details"}).encode())
+    if sheet:
+        digest.update(sheet.model_dump_json().encode())
     return digest.hexdigest()[:12]

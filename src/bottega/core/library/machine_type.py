@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from bottega.core.library.records import (
     ComplaintRecord,
     Component,
+    DetailRecord,
     MarkRecord,
     MeasureRecord,
     Needs,
@@ -167,6 +168,8 @@ class MachineType:
     checks: dict[str, Check]
     complaints: dict[str, Complaint]
     marks: dict[str, Mark]
+    details: dict[str, DetailRecord]
+    """Parts drawn enlarged, by the name of the drawing."""
     codes: dict[str, Code]
     unreadable: tuple[str, tuple[float, ...]] | None
     """The effect an unreadable panel speaks of, and P(unreadable | state)."""
@@ -185,6 +188,17 @@ class MachineType:
     def component_of(self, fault: str) -> Component:
         """Return the component a fault belongs to."""
         return self.components[self.faults[fault].component]
+
+    def detail_of(self, fault: str) -> str | None:
+        """Return the enlarged drawing a fault is seen in, or None when there is none."""
+        return next(
+            (
+                name
+                for name, detail in self.details.items()
+                if any(fault in faults for faults in detail.spots.values())
+            ),
+            None,
+        )
 
     @property
     def title(self) -> str:

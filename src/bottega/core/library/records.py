@@ -209,6 +209,15 @@ class MarkRecord(Record):
     phases: tuple[Phase, ...] = ()
 
 
+class DetailRecord(Record):
+    """A part drawn enlarged: which of its spots each fault is seen at, and what a hand or a probe
+    touches at its numbers."""
+
+    name: str
+    spots: dict[str, tuple[str, ...]]
+    touch: tuple[str, ...] = ()
+
+
 class Fastener(Record):
     """Screws, clips and the like of one operation."""
 
@@ -270,6 +279,7 @@ class AssemblyFile(Record):
     checks: dict[str, CheckRecord] = {}
     complaints: dict[str, ComplaintRecord] = {}
     marks: dict[str, MarkRecord] = {}
+    details: dict[str, DetailRecord] = {}
     operations: dict[str, OperationRecord] = {}
     service: dict[str, ServiceStep] = {}
 

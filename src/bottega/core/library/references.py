@@ -63,6 +63,10 @@ class _Known:
             yield from unknown(
                 f"marks.{name}.at", [mark.at], self.components, "the id of a component"
             )
+        for name, detail in assembly.details.items():
+            for spot, seen in detail.spots.items():
+                key = f"details.{name}.spots.{spot}"
+                yield from unknown(key, seen, self.faults, "the id of a fault")
         for name, step in assembly.service.items():
             key = f"service.{name}.answers"
             yield from unknown(key, [step.answers], self.checks, "the id of a check")

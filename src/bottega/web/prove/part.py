@@ -11,6 +11,7 @@ from bottega.core.diagnosis.words import finding_words
 from bottega.core.library.records import Component
 from bottega.core.library.sheet import SheetPart
 from bottega.core.machine.reach import Reach
+from bottega.web.drawing.detail import Detail, detail_of
 from bottega.web.job.sheet import Desk, Lead, Sheet
 
 REASONS = 6
@@ -48,6 +49,7 @@ class PartSheet(Sheet):
     unlooked: list[Unlooked]
     steps: list[Step]
     reach: Reach
+    detail: Detail | None
     numbers: tuple[SheetPart, ...]
 
     @property
@@ -78,5 +80,6 @@ def part_sheet(desk: Desk, part: str) -> PartSheet:
         unlooked=unlooked,
         steps=steps[:PART_STEPS],
         reach=answer.reaching.reach(answer.job.state, machine.components[part].reach),
+        detail=detail_of(answer, own[0][0]) if own else None,
         numbers=machine.part_numbers.get(part, ()),
     )
