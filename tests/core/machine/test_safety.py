@@ -1,10 +1,11 @@
 """What can hurt somebody is said for every way a machine can stand, what can kill first."""
 
 from itertools import product
+from math import exp, log
 
 import pytest
 
-from bottega.core.machine.safety import cautions, live_and_open
+from bottega.core.machine.safety import cautions, left_v, live_and_open
 from bottega.core.machine.state import MachineState
 
 
@@ -39,3 +40,23 @@ def test_a_stored_charge_is_said_with_its_minutes_its_volts_and_the_local_rule(s
 def test_plugged_in_and_open_is_live():
     found = [s for s in every_state() if live_and_open(s)]
     assert found == [s for s in every_state() if s.power == "on" and s.off]
+
+
+def test_a_stored_charge_falls_as_a_capacitor_does_over_its_bleeder(shelf):
+    """The same fall as 100 uF over the resistor that leaves 34 of 340 V after five minutes."""
+    charge = shelf.machine("FD").charge
+    resistance_ohm = 300 / (100e-6 * log(10))
+    for minutes in (0.0, 1.0, 2.5, 5.0, 60.0):
+        expected = 340 * exp(-minutes * 60 / (resistance_ohm * 100e-6))
+        assert left_v(charge, minutes) == pytest.approx(expected)
+
+
+def test_after_its_own_discharge_it_is_to_be_measured_and_no_danger_for_days(shelf):
+    charge = shelf.machine("FD").charge
+    held = MachineState(power="off", water="out", charge="held")
+    (early,) = cautions(held, charge, unplugged_min=1)
+    assert early.live
+    assert "some 215 V by now" in early.words
+    (late,) = cautions(held, charge, unplugged_min=charge.wait_minutes)
+    assert not late.live
+    assert late.words.startswith("Measure before touching")

@@ -1,6 +1,7 @@
 """A job's changes: they flow through the stations, and are refused in place."""
 
 import re
+from datetime import timedelta
 
 import pytest
 from tests.conftest import new_id
@@ -172,3 +173,17 @@ def test_undo_takes_back_a_small_thing_at_once_and_names_it(browser, demo):
     done = browser.form("/jobs/0412/prove/undo", before)
     assert "ask" not in done.headers["location"]
     assert "Withdrawn: Note" in browser.get("/jobs/0412/prove").text
+
+
+def test_a_stored_charge_is_red_while_it_lasts_and_then_to_be_measured(browser, demo):
+    address = "/jobs/0408/safe/event"
+    browser.form(address, seq(demo, "0408"), kind="state_changed", what="power", to="off")
+    demo.clock.at = diagnose(demo, "0408").job.unplugged_at
+    page = browser.get("/jobs/0408/safe").text
+    assert "charged?" in page
+    assert "may still be charged" in page
+    demo.clock.at += timedelta(days=3)
+    page = browser.get("/jobs/0408/safe").text
+    assert "charged?" not in page
+    assert "measure!" in page
+    assert "Measure before touching" in page

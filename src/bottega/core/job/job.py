@@ -1,6 +1,7 @@
 """The job: everything its events say."""
 
 from dataclasses import dataclass, field
+from datetime import datetime
 
 from bottega.core.job.events import (
     Checked,
@@ -15,6 +16,7 @@ from bottega.core.job.events import (
     Recheck,
     Repaired,
     SetAside,
+    StateChanged,
     Waiting,
     Withdrawn,
 )
@@ -71,6 +73,20 @@ class Job:
     def live(self) -> tuple[Entry, ...]:
         """Return the entries that count."""
         return tuple(entry for entry in self.entries if not entry.withdrawn)
+
+    @property
+    def unplugged_at(self) -> datetime | None:
+        """Return when the plug came out, or None while it is in or was out from the first."""
+        if self.state.power == "on":
+            return None
+        return next(
+            (
+                entry.event.at
+                for entry in reversed(self.live)
+                if isinstance(body := entry.event.body, StateChanged) and body.what == "power"
+            ),
+            None,
+        )
 
     def checked(self) -> list[tuple[Entry, Checked]]:
         """Return every check done that counts, in order."""

@@ -260,9 +260,11 @@ class ServiceStep(Record):
 
 
 class StoredCharge(Record):
-    """A circuit that holds its charge after the plug is out."""
+    """A circuit that holds its charge after the plug is out: full at first, safe after the wait by
+    its own discharge."""
 
     where: str
+    full_v: float = Field(gt=0)
     wait_minutes: float = Field(gt=0)
     safe_below_v: float = Field(gt=0)
     source: str

@@ -17,21 +17,24 @@ class Caution:
     live: bool = False
 
 
-def cautions(state: MachineState, charge: StoredCharge | None) -> tuple[Caution, ...]:
+def left_v(charge: StoredCharge, minutes: float) -> float:
+    """Return the volts still expected some minutes after the plug came out.
+
+    A capacitor over its bleeder falls as exp(-t / RC), a first-order discharge; RC follows from the
+    wait after which it is safe. A bleeder may be open: this never replaces measuring.
+    """
+    safe = charge.safe_below_v / charge.full_v
+    return charge.full_v * float(safe ** (minutes / charge.wait_minutes))
+
+
+def cautions(
+    state: MachineState, charge: StoredCharge | None, unplugged_min: float = 0.0
+) -> tuple[Caution, ...]:
     """Return what to beware of as the machine stands, what can kill first. ``charge`` is what the
-    machine stores."""
+    machine stores, ``unplugged_min`` how long ago the plug came out."""
     found = []
     if state.charge == "held" and charge:
-        found.append(
-            Caution(
-                "charge",
-                f"{charge.where[:1].upper()}{charge.where[1:]} may still be charged. "
-                f"Wait {charge.wait_minutes:g} minutes, or measure: at most "
-                f"{charge.safe_below_v:g} V. "
-                f"{charge.source[:1].upper()}{charge.source[1:]}.",
-                live=True,
-            )
-        )
+        found.append(_charged(charge, unplugged_min))
     if state.power == "on":
         found.append(
             Caution(
@@ -49,6 +52,29 @@ def cautions(state: MachineState, charge: StoredCharge | None) -> tuple[Caution,
             )
         )
     return tuple(found)
+
+
+def fallen(charge: StoredCharge, unplugged_min: float) -> bool:
+    """Return whether a stored charge should have gone by its own discharge."""
+    return unplugged_min >= charge.wait_minutes
+
+
+def _charged(charge: StoredCharge, unplugged_min: float) -> Caution:
+    where = f"{charge.where[:1].upper()}{charge.where[1:]}"
+    limit = f"at most {charge.safe_below_v:g} V"
+    rule = f"{charge.source[:1].upper()}{charge.source[1:]}."
+    if fallen(charge, unplugged_min):
+        return Caution(
+            "charge",
+            f"Measure before touching: {charge.where} should have lost its charge by itself, "
+            f"{limit}. What discharges it may be broken. {rule}",
+        )
+    return Caution(
+        "charge",
+        f"{where} may still be charged, some {left_v(charge, unplugged_min):.0f} V by now. "
+        f"Wait {charge.wait_minutes:g} minutes from the plug, or measure: {limit}. {rule}",
+        live=True,
+    )
 
 
 def live_and_open(state: MachineState) -> bool:

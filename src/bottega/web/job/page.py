@@ -14,7 +14,7 @@ from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.words import check_of, finding_words
 from bottega.core.job.file import Stored, withdrawn_ids
 from bottega.core.job.stations import Stamp, Station, current_station, stations
-from bottega.core.machine.safety import live_and_open
+from bottega.core.machine.safety import fallen, live_and_open
 from bottega.web.call.sheet import call_sheet
 from bottega.web.close.sheet import close_sheet
 from bottega.web.decide.sheet import decide_sheet
@@ -30,7 +30,7 @@ from bottega.web.open.sheet import open_sheet
 from bottega.web.panel.sheet import panel_sheet
 from bottega.web.proof.sheet import proof_sheet
 from bottega.web.prove.sheet import StepSheet, prove_sheet
-from bottega.web.safe.sheet import safe_sheet
+from bottega.web.safe.sheet import safe_sheet, unplugged_min
 
 WEIGHED = 8
 """Faults the ledger may be weighed for; chosen, the rest is believed too little to ask."""
@@ -68,6 +68,8 @@ class JobPage:
     weigh_choices: list[Weighed]
     conflict: str
     spent: Spent
+    charge: str
+    """none, held, or fallen: what of a stored charge is left by its own discharge."""
     exposed: bool
     """Whether it is plugged in while something is off it."""
     newer: Newer | None
@@ -94,7 +96,8 @@ def job_page(
     request: Request, workshop: Workshop, answer: Answer, asked: Asked, error: ErrorNote | None
 ) -> JobPage:
     """Return everything the job screen shows."""
-    sheet = make_sheet(asked.station)(Desk(workshop, answer, asked, error))
+    desk = Desk(workshop, answer, asked, error)
+    sheet = make_sheet(asked.station)(desk)
     weighed = _weighed(answer, asked)
     chosen = isinstance(sheet, StepSheet) and sheet.chosen
     rows = ledger(answer, weighed)
@@ -120,6 +123,7 @@ def job_page(
         weigh_choices=_weigh_choices(answer, weighed),
         conflict=_conflict(answer),
         spent=spent_on(answer, workshop.settings),
+        charge=_charge(desk),
         exposed=live_and_open(answer.job.state),
         newer=newer_sheet(workshop, answer),
         error=error,
@@ -158,6 +162,13 @@ def make_sheet(station: Station) -> MakeSheet:
             return handover_sheet
         case _:
             assert_never(station)
+
+
+def _charge(desk: Desk) -> str:
+    charge = desk.answer.machine.charge
+    if desk.answer.job.state.charge == "none" or charge is None:
+        return "none"
+    return "fallen" if fallen(charge, unplugged_min(desk)) else "held"
 
 
 def _drawing(answer: Answer, lead: Lead | None) -> Drawing:

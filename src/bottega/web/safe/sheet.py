@@ -2,6 +2,7 @@
 it."""
 
 from dataclasses import dataclass
+from datetime import timedelta
 from typing import ClassVar
 
 from bottega.core.library.vocabulary import STATES, StateField
@@ -48,6 +49,12 @@ class SafeSheet(Sheet):
     """What is off, by name."""
 
 
+def unplugged_min(desk: Desk) -> float:
+    """Return the minutes since the plug came out, 0 when nobody noted when."""
+    since = desk.answer.job.unplugged_at
+    return (desk.workshop.now() - since) / timedelta(minutes=1) if since else 0.0
+
+
 def safe_sheet(desk: Desk) -> SafeSheet:
     """Return the sheet of the station *Make safe*."""
     state, machine = desk.answer.job.state, desk.answer.machine
@@ -60,4 +67,4 @@ def safe_sheet(desk: Desk) -> SafeSheet:
         held = charge and now_is == "held"
         rows.append(StateRow(what, NOW.get(now_is, now_is), [] if charge else changes, held))
     names = [machine.operations[op].name if op in machine.operations else op for op in state.off]
-    return SafeSheet(rows, cautions(state, machine.charge), names)
+    return SafeSheet(rows, cautions(state, machine.charge, unplugged_min(desk)), names)
