@@ -5,7 +5,7 @@ import json
 import re
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 pytestmark = pytest.mark.e2e
 
@@ -347,6 +347,40 @@ def test_a_server_that_does_not_answer_is_said_and_what_was_typed_stays(page: Pa
     page.unroute("**/jobs/**")
     typed.press("Enter")
     expect(trouble).to_be_hidden()
+
+
+def test_a_slow_answer_is_seen_to_be_on_its_way(page: Page):
+    """The page's own requests and the forms a browser sends by itself."""
+    page.goto("/jobs/0398/prove")
+    held: list[Route] = []
+    page.route("**/jobs/0398/decide*", lambda route: held.append(route))
+    page.locator('[data-station="5"]').click()
+    expect(page.locator("#busy")).to_be_visible()
+    held[0].continue_()
+    expect(page.locator("#busy")).to_be_hidden()
+    page.goto("/shop")
+    sent = "new Event('submit', {bubbles: true})"
+    page.evaluate(f"document.querySelector('main form[method=post]').dispatchEvent({sent})")
+    expect(page.locator("#busy")).to_be_visible()
+
+
+def test_an_answer_lost_on_the_way_and_sent_again_is_stored_once(page: Page):
+    page.goto("/jobs/0398/prove?check=measure_element")
+    typed = page.locator("#main input[name=typed]")
+    typed.fill("28.5 ohm")
+    arrived: list[int] = []
+
+    def lose_the_answer(route: Route) -> None:
+        arrived.append(route.fetch(max_redirects=0).status)
+        route.abort("connectionrefused")
+
+    page.route("**/prove/reading*", lose_the_answer)
+    typed.press("Enter")
+    expect(page.locator("#trouble")).to_contain_text("Bottega does not answer")
+    assert arrived == [303]
+    page.unroute("**/prove/reading*")
+    typed.press("Enter")
+    expect(ledger(page).get_by_text("28.5 ohm")).to_have_count(1)
 
 
 def test_an_error_of_the_server_stands_beside_what_was_typed(phone: Page):

@@ -52,7 +52,8 @@ class SafeSheet(Sheet):
 def unplugged_min(desk: Desk) -> float:
     """Return the minutes since the plug came out, 0 when nobody noted when."""
     since = desk.answer.job.unplugged_at
-    return (desk.workshop.now() - since) / timedelta(minutes=1) if since else 0.0
+    passed = (desk.workshop.now() - since) / timedelta(minutes=1) if since else 0.0
+    return max(0.0, passed)
 
 
 def safe_sheet(desk: Desk) -> SafeSheet:

@@ -98,6 +98,11 @@
   });
   document.addEventListener("htmx:beforeRequest", (event) => { if (event.target.id !== "live") trouble().replaceChildren(); });
 
+  /* A form the browser sends by itself is shown to be on its way like any other; coming back to its page ends that. */
+  const busy = () => document.getElementById("busy");
+  document.addEventListener("submit", (event) => { if (!event.defaultPrevented && event.target.method === "post") busy().classList.add("htmx-request"); });
+  window.addEventListener("pageshow", () => busy().classList.remove("htmx-request"));
+
   /* A tap on the drawing while marking tells where; the server takes it for the mark's place. */
   let tapped = null;
   document.addEventListener("click", (event) => {
