@@ -69,6 +69,43 @@ def test_a_code_table_is_previewed_before_it_is_kept(browser, demo):
     assert browser.form(f"{F7}/codes", rows="nonsense").status_code == 422
 
 
+def test_a_code_is_said_state_by_state_in_words(browser, demo):
+    """Rows of the chosen effect's states; nobody types a sign of equality."""
+    page = browser.get(f"{F7}/edit?reads=relay_weld").text
+    assert 'name="stored_1"' in page
+    assert "welded" in page
+    code = {"code": "8-1", "shows": "8 1", "name": "relay rests closed", "reads": "relay_weld"}
+    refused = browser.form(f"{F7}/code", **code)
+    assert refused.status_code == 422
+    assert "for at least one state" in refused.text
+    assert 'value="relay rests closed"' in refused.text
+    assert browser.form(f"{F7}/code", **code, stored_1="often").status_code == 303
+    record = demo.machine("FB", "nembrio-f7").codes["8-1"].record
+    assert dict(record.stored) == {"welded": "often"}
+    changed = browser.get(f"{F7}/edit").text.split("data-changed")[1]
+    assert "relay rests closed" in changed
+
+
+def test_a_part_number_joins_those_a_part_has(browser, demo):
+    part = {"component": "drain_pump", "number": "NB-4410-3", "price": "51", "tell": "blue plug"}
+    assert browser.form(f"{F7}/part", **part).status_code == 303
+    numbers = demo.machine("FB", "nembrio-f7").part_numbers["drain_pump"]
+    assert [n.number for n in numbers] == ["NB-4410", "NB-4410-2", "NB-4410-3"]
+    assert numbers[-1].tell == "blue plug"
+    assert "NB-4410-3" in browser.get(f"{F7}/edit").text.split("data-changed")[1]
+    first = {"component": "thermistor", "number": "NB-9", "price": "8"}
+    assert browser.form(f"{F7}/part", **first).status_code == 303
+    for wrong in ({"price": "free"}, {"price": "0"}, {"number": " "}, {"component": "soul"}):
+        assert browser.form(f"{F7}/part", **{**first, **wrong}).status_code == 422
+    assert len(demo.machine("FB", "nembrio-f7").part_numbers["thermistor"]) == 1
+
+
+def test_a_value_takes_the_unit_of_its_measurement(browser, demo):
+    value = {key: text for key, text in VALUE.items() if key != "unit"}
+    assert browser.form(f"{F7}/value", **value, unit="").status_code == 303
+    assert demo.machine("FB", "nembrio-f7").values[VALUE["key"]].unit == "ohm"
+
+
 def test_an_import_that_collides_asks(browser, demo):
     raw = browser.get(f"{F7}/yaml").text
     asked = browser.post(

@@ -124,10 +124,14 @@ def new_sheet(
 def add_value(workshop: Workshop, sheet: str, fields: dict[str, str], author: str) -> MachineType:
     """Write an expected value read off the maker's paper, or remembered, into a sheet. Raises
     BadValue, NotFound."""
+    machine = workshop.machine(workshop.shelf.sheets[sheet].archetype, sheet)
+    own = (c.measure for c in machine.checks.values() if c.measure)
+    kind = next((m.quantity for m in own if m.value == fields.get("key")), None)
+    unit = workshop.shelf.tables.quantities[kind].unit if kind else ""
     window = {
         "low": number(fields.get("low", ""), "low"),
         "high": number(fields.get("high", ""), "high"),
-        "unit": fields.get("unit", "").strip(),
+        "unit": fields.get("unit", "").strip() or unit,
         "source": fields.get("source", "").strip() or f"noted by {author}",
         "grade": fields.get("grade", "").strip(),
     }

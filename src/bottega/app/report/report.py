@@ -10,6 +10,7 @@ from bottega.core.diagnosis.words import check_of, fault_title, finding_words, p
 from bottega.core.job.events import CauseClosed, CodesCleared, Recheck, Repaired
 from bottega.core.job.kinds import told
 from bottega.core.job.proofs import Owed, owed
+from bottega.core.job.words import reading_shown
 
 REASONS = 8
 """Findings a report names; chosen, half a page."""
@@ -104,12 +105,11 @@ def _readings(answer: Answer) -> list[ReadingLine]:
         reading = body.reading
         if reading:
             check = answer.machine.checks.get(body.check)
-            shown = "OL" if reading.amount is None else f"{reading.amount:g} {reading.unit}"
             source = f"{reading.grade}: {reading.source}"
             lines.append(
                 ReadingLine(
                     check.name if check else body.check,
-                    shown,
+                    reading_shown(reading),
                     f"{reading.low:g} to {reading.high:g}",
                     source,
                     entry.epoch > 0,

@@ -13,6 +13,7 @@ from bottega.core.job.events import (
     PanelRead,
     Proved,
     PutBack,
+    Reading,
     Rebased,
     Recheck,
     Repaired,
@@ -100,16 +101,21 @@ def codes_cleared(_machine: MachineType, _body: CodesCleared) -> Told:
     return "Codes cleared", ""
 
 
+def reading_shown(reading: Reading) -> str:
+    """Return what the meter showed, as it was typed where that was another unit."""
+    shown = "OL" if reading.amount is None else f"{reading.amount:g} {reading.unit}"
+    if reading.typed.endswith(CUSTOMARY.get(reading.unit, ("never",))[0]):
+        return f"{reading.typed}, that is {shown}"
+    return shown
+
+
 def checked(machine: MachineType, body: Checked) -> Told:
     """Tell what a check answered; of a measurement what the meter showed and what was expected."""
     check = machine.checks.get(body.check)
     outcome = check.outcome(body.outcome) if check else None
     label = outcome.label if outcome else body.outcome
     if body.reading:
-        reading = body.reading
-        shown = "OL" if reading.amount is None else f"{reading.amount:g} {reading.unit}"
-        if reading.typed.endswith(CUSTOMARY.get(reading.unit, ("never",))[0]):
-            shown = f"{reading.typed}, that is {shown}"
+        reading, shown = body.reading, reading_shown(body.reading)
         edge = ", borderline: repeat" if reading.borderline else ""
         window = f"{reading.low:g} to {reading.high:g}, {reading.grade}"
         label = f"{shown}, {label.lower()} ({window}){edge}"

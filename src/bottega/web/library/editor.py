@@ -11,6 +11,8 @@ from pydantic import TypeAdapter, ValidationError
 from bottega.app.errors import BadValue, NotFound
 from bottega.app.job.answer import diagnose
 from bottega.app.job.record import record
+from bottega.app.library.parts import add_part
+from bottega.app.library.revisions import last_change
 from bottega.app.library.sheets import (
     BrokenSheet,
     Incoming,
@@ -31,7 +33,7 @@ from bottega.app.values import whole
 from bottega.app.workshop import Workshop
 from bottega.core.job.events import Rebased
 from bottega.core.library.errors import Problem
-from bottega.core.library.machine_type import Check, MachineType
+from bottega.core.library.machine_type import Check, Effect, MachineType
 from bottega.core.library.yamlfile import MAX_BYTES
 from bottega.store.sheets import SheetRevision
 from bottega.web.kit.errors import REFUSALS, Refusal, note_of
@@ -41,6 +43,8 @@ from bottega.web.kit.security import Form, file_of, texts_of
 
 router = APIRouter(prefix="/library", include_in_schema=False)
 GRADES = ("sheet", "measured", "remembered", "guessed")
+STORED = "stored_"
+"""How the name of a field begins that says how often a code is stored in a state."""
 CHOICE = "choice_"
 """How the name of a field begins that says what becomes of a sheet that is here already."""
 ASKED = 409
@@ -71,7 +75,12 @@ class EditPage:
     text: str
     seen: int
     revisions: list[SheetRevision]
+    changed: list[str]
+    """Lines the last revision took away and put in."""
     measured: list[Check]
+    reads: Effect
+    """What a new code speaks of; its states are the rows of the form."""
+    words: tuple[str, ...]
     grades: tuple[str, ...]
     job: str
     rows: list[dict[str, str]]
@@ -177,10 +186,11 @@ def one_sheet(request: Request, archetype: str, sheet: str) -> Response:
 
 @router.get("/{archetype}/{sheet}/edit")
 def edit_page(
-    request: Request, archetype: str, sheet: str, job: str = "", key: str = ""
+    request: Request, archetype: str, sheet: str, job: str = "", key: str = "", reads: str = ""
 ) -> Response:
-    """Show a sheet's editor; ``key`` opens it at a value."""
-    return _edit(request, sheet, {"job": job, **({"key": key} if key else {})})
+    """Show a sheet's editor; ``key`` opens it at a value, ``reads`` at the states of an effect."""
+    asked = {"key": key, "reads": reads}
+    return _edit(request, sheet, {"job": job, **{k: v for k, v in asked.items() if v}})
 
 
 @router.post("/{archetype}/{sheet}/csv")
@@ -199,7 +209,7 @@ def preview_codes(request: Request, archetype: str, sheet: str, form: Form) -> R
 
 @router.post("/{archetype}/{sheet}/{what}")
 def change_sheet(request: Request, archetype: str, sheet: str, what: str, form: Form) -> Response:
-    """Save one change of a sheet: value, code, fastener, note, codes (the previewed table), raw."""
+    """Save one change of a sheet: value, code, part, fastener, note, previewed codes, raw."""
     typed = texts_of(form, "token")
     change = CHANGES.get(what)
     if change is None:
@@ -220,6 +230,20 @@ def _keep_note(workshop: Workshop, sheet: str, typed: dict[str, str], author: st
     return add_note(workshop, sheet, typed.get("note", ""), author)
 
 
+def _keep_code(workshop: Workshop, sheet: str, typed: dict[str, str], author: str) -> MachineType:
+    """Keep a code; how often it is stored comes state by state from the rows of the form."""
+    machine = workshop.machine(workshop.shelf.sheets[sheet].archetype, sheet)
+    effect = machine.effects.get(typed.get("reads", ""))
+    states = effect.states if effect else ()
+    chosen = [(state, typed.get(f"{STORED}{n}", "")) for n, state in enumerate(states)]
+    stored = " | ".join(f"{state}={word}" for state, word in chosen if word)
+    if effect and not stored:
+        raise BadValue(
+            f"Say how often the board stores it for at least one state of {effect.name}.", "stored"
+        )
+    return add_code(workshop, sheet, {**typed, "stored": stored}, author)
+
+
 def _keep_codes(workshop: Workshop, sheet: str, typed: dict[str, str], author: str) -> MachineType:
     return take_codes(workshop, sheet, _rows(typed.get("rows", "")), author)
 
@@ -231,7 +255,8 @@ def _keep_raw(workshop: Workshop, sheet: str, typed: dict[str, str], author: str
 
 CHANGES: dict[str, Callable[[Workshop, str, dict[str, str], str], MachineType]] = {
     "value": add_value,
-    "code": add_code,
+    "code": _keep_code,
+    "part": add_part,
     "fastener": add_fastener,
     "note": _keep_note,
     "codes": _keep_codes,
@@ -264,6 +289,9 @@ def _edit(
         text=typed.get("text", text),
         seen=workshop.sheets.seq(sheet),
         revisions=workshop.sheets.of(sheet),
+        changed=last_change(workshop, sheet),
+        reads=machine.effects.get(typed.get("reads", ""), next(iter(machine.effects.values()))),
+        words=tuple(workshop.shelf.tables.words),
         measured=[check for check in machine.checks.values() if check.measure],
         grades=GRADES,
         job=typed.get("job", ""),

@@ -1,0 +1,33 @@
+"""Write part numbers into a model's sheet."""
+
+from typing import Any
+
+from bottega.app.errors import BadValue
+from bottega.app.library.sheets import save, text_of
+from bottega.app.values import number
+from bottega.app.workshop import Workshop
+from bottega.core.library.machine_type import MachineType
+from bottega.core.library.yamlfile import written
+
+
+def add_part(workshop: Workshop, sheet: str, fields: dict[str, str], author: str) -> MachineType:
+    """Write a part number of a component into a sheet, beside those it has. Raises BadValue,
+    NotFound."""
+    text, component = text_of(workshop, sheet), fields.get("component", "")
+    machine = workshop.machine(workshop.shelf.sheets[sheet].archetype, sheet)
+    if component not in machine.components:
+        raise BadValue("Choose which part the number belongs to.", "component")
+    price = number(fields.get("price", ""), "price")
+    if price <= 0:
+        raise BadValue(f"Found a price of {price:g}, expected more than nothing.", "price")
+    record: dict[str, Any] = {
+        "number": fields.get("number", "").strip(),
+        "price_eur": round(price / workshop.settings.money(1.0), 2),
+    }
+    told = {key: fields.get(key, "").strip() for key in ("revision", "tell")}
+    record |= {key: words for key, words in told.items() if words}
+    if not record["number"]:
+        raise BadValue("A part wants its number.", "number")
+    first = component not in machine.part_numbers
+    change = (("parts", component), [record] if first else record)
+    return save(workshop, written(text, change), author, sheet)
