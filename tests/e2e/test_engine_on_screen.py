@@ -155,7 +155,7 @@ def test_why_first_why_not_and_how_it_thinks(page: Page):
     page.goto(f"/jobs/{number}/compare?against=0412")
     expect(page.locator("main table")).to_contain_text("Job 0412")
     page.goto(f"/jobs/{number}/open?view=layers")
-    expect(page.locator(".layers [data-operation=filter_flap]")).to_have_count(1)
+    expect(page.locator(".layers [data-operation=filter_flap]:visible")).to_have_count(1)
 
 
 @pytest.fixture

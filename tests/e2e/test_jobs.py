@@ -290,6 +290,25 @@ def test_set_aside_and_something_else(page: Page):
     expect(heading(page)).to_have_text("Lift the open door at its edge")
 
 
+TARGETS = """() => [...document.querySelectorAll("a, button, input, select, summary, textarea")]
+  .filter((e) => !e.closest("svg") && e.type !== "hidden" && e.checkVisibility())
+  .map((e) => [e, (["checkbox", "radio"].includes(e.type) ? e.closest("label") : e)])
+  .map(([e, held]) => [e.innerText || e.name, held.getBoundingClientRect()])
+  .filter(([, box]) => box.right > 0 && box.height < 43.5)
+  .map(([name, box]) => `${name}: ${Math.round(box.height)}`)"""
+
+
+def test_a_thumb_finds_everything(phone: Page):
+    """Every target of the job screens is at least 44 px high on a phone."""
+    small = {}
+    for place in ("safe", "panel", "prove", "prove?mark=", "decide", "proof", "prove?part=belt"):
+        phone.goto(f"/jobs/0412/{place}")
+        for tab in ("Next", "Drawing", "Ledger"):
+            phone.get_by_role("tab", name=tab).tap()
+            small |= {(place, tab, name): name for name in phone.evaluate(TARGETS)}
+    assert small == {}
+
+
 def test_the_dark_room(page: Page):
     page.goto("/")
     page.get_by_role("button", name="Dark room").click()

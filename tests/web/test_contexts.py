@@ -79,7 +79,7 @@ EVERYWHERE |= set(ENVIRONMENT.globals)
 PASSED_ON = {
     *("ui", "here", "link", "viewbox", "places", "drawing", "d", "drive", "dryer", "pump_x"),
     *("answer", "loading", "sheet", "step", "check", "reached", "outcome", "error", "lead", "debt"),
-    *("pin", "lane", "title", "q", "detail"),
+    *("pin", "lane", "title", "q", "detail", "size"),
 }
 """Names a template sets for those it includes."""
 

@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bottega.app.call.call import Call, Words, open_job
-from bottega.web.drawing.layers import ACROSS, HEIGHT, SLANT, WIDTH, layers_of
+from bottega.web.drawing.layers import DESK, HEIGHT, PHONE, SLANT, WIDTH, layers_of
 from bottega.web.drawing.text import lines
 
 KINDS = ("FB", "FD", "FI", "SL", "TD", "TG", "TS", "WD")
@@ -27,7 +27,12 @@ def answers(workshop):
 @pytest.mark.parametrize("kind", KINDS)
 def test_every_operation_has_its_slab_below_what_lies_over_it(answers, kind):
     answer = answers(kind)
-    stack = layers_of(answer, None)
+    for across in (DESK, PHONE):
+        stands_right(answer, layers_of(answer, None, across), across)
+
+
+def stands_right(answer, stack, across):
+    assert len({layer.x for layer in stack.layers}) <= across
     slabs = {layer.operation: layer for layer in stack.layers}
     assert set(slabs) == set(answer.machine.operations)
     for operation, record in answer.machine.operations.items():
@@ -36,7 +41,7 @@ def test_every_operation_has_its_slab_below_what_lies_over_it(answers, kind):
     for one, other in combinations(stack.layers, 2):
         apart = abs(one.x - other.x) >= WIDTH + SLANT or abs(one.y - other.y) >= HEIGHT
         assert apart, (one.name, other.name)
-    assert max(layer.x for layer in stack.layers) + WIDTH + SLANT <= ACROSS + SLANT
+    assert max(layer.x for layer in stack.layers) + WIDTH + SLANT <= stack.width
     assert max(layer.y for layer in stack.layers) + HEIGHT <= stack.height
 
 

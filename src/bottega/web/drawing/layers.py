@@ -9,18 +9,20 @@ from bottega.core.library.machine_type import MachineType
 from bottega.core.machine.reach import Reach
 from bottega.web.drawing.text import lines
 
-WIDTH, HEIGHT, SLANT = 148.0, 34.0, 14.0
+WIDTH, HEIGHT, SLANT = 138.0, 38.0, 14.0
 """A slab and its slant, in drawing units; chosen, so that two lines of a name fit."""
-LEFT, TOP, ACROSS = 16.0, 14.0, 780.0
-"""Where the first slab stands, and how far a row goes, in drawing units; chosen."""
-BETWEEN, BELOW = 6.0, 16.0
+LEFT, TOP = 16.0, 14.0
+"""Where the first slab stands, in drawing units; chosen."""
+DESK, PHONE = 5, 2
+"""Slabs in a row; chosen, so that their names are read at a drawing's own size on either screen."""
+LIFTED = 6.0
+"""How far a slab that is off is shifted at the most, in drawing units; chosen."""
+BETWEEN, BELOW = 4.0, 12.0
 """Between rows of one depth, and below a depth, in drawing units; chosen."""
-LEAST_HEIGHT = 412.0
-"""Of the drawing, in its units; chosen, as high as the section."""
-LETTERS = 23
-"""Letters in a line of a slab; measured at 11 px."""
-LINE = 11.0
-"""From line to line, in drawing units; chosen for type of 9 units."""
+LETTERS = 21
+"""Letters in a line of a slab; measured at 13 px."""
+LINE = 13.0
+"""From line to line, in drawing units; chosen for type of 13 units."""
 
 
 @dataclass(frozen=True)
@@ -48,18 +50,18 @@ class Layer:
     def text(self) -> list[TextLine]:
         """Return the lines of its name where they stand."""
         shown = lines(self.name, LETTERS)
-        first = self.y + (12 if len(shown) > 1 else 17)
+        first = self.y + (13 if len(shown) > 1 else 20)
         return [TextLine(first + n * LINE, line) for n, line in enumerate(shown)]
 
     @property
     def slab(self) -> str:
         """Return the outline of the slab."""
-        return f"M{self.x + 12:g} {self.y:g}h{WIDTH:g}l-12 26h-{WIDTH:g}z"
+        return f"M{self.x + 12:g} {self.y:g}h{WIDTH:g}l-12 32h-{WIDTH:g}z"
 
     @property
     def edge(self) -> str:
         """Return the front edge of the slab."""
-        return f"M{self.x:g} {self.y + 26:g}v4h{WIDTH:g}l12 -26v-4"
+        return f"M{self.x:g} {self.y + 32:g}v4h{WIDTH:g}l12 -32v-4"
 
     @property
     def text_x(self) -> float:
@@ -74,18 +76,18 @@ class Layer:
 
 @dataclass(frozen=True)
 class LayerStack:
-    """All slabs, and the height of the drawing that holds them."""
+    """All slabs, and the size of the drawing that holds them."""
 
     layers: tuple[Layer, ...]
+    width: float
     height: float
 
 
-def layers_of(answer: Answer, reach: Reach | None) -> LayerStack:
-    """Return the strip-down as slabs in rows by how deep they lie; what is off, and the steps of
-    ``reach`` numbered."""
+def layers_of(answer: Answer, reach: Reach | None, across: int = DESK) -> LayerStack:
+    """Return the strip-down as slabs in rows by how deep they lie, so many in a row; what is off,
+    and the steps of ``reach`` numbered."""
     machine, off = answer.machine, answer.job.state.off
     steps = [step.to for step in reach.steps if step.kind == "operation"] if reach else []
-    across = int((ACROSS - LEFT) // (WIDTH + SLANT))
     layers, y = [], TOP
     for row in _rows(machine):
         row.sort(
@@ -110,7 +112,7 @@ def layers_of(answer: Answer, reach: Reach | None) -> LayerStack:
             )
         y += HEIGHT + BELOW
     bottom = layers[-1].y + 48 if layers else 0.0
-    return LayerStack(tuple(layers), max(LEAST_HEIGHT, bottom))
+    return LayerStack(tuple(layers), LEFT + across * (WIDTH + SLANT) + LIFTED, bottom)
 
 
 def _rows(machine: MachineType) -> list[list[str]]:

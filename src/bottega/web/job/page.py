@@ -18,7 +18,7 @@ from bottega.core.machine.safety import fallen, live_and_open
 from bottega.web.call.sheet import call_sheet
 from bottega.web.close.sheet import close_sheet
 from bottega.web.decide.sheet import decide_sheet
-from bottega.web.drawing.layers import LayerStack, layers_of
+from bottega.web.drawing.layers import DESK, PHONE, LayerStack, layers_of
 from bottega.web.drawing.overlay import glyphs_of, way_to
 from bottega.web.drawing.section import Drawing, draw
 from bottega.web.fit.sheet import fit_sheet
@@ -61,6 +61,7 @@ class JobPage:
     drawing: Drawing
     marking: bool
     layers: LayerStack | None
+    layers_phone: LayerStack | None
     rows: list[LedgerRow]
     silence: float
     """What the customer did not mention weighs in all, in decibans."""
@@ -98,6 +99,7 @@ def job_page(
     """Return everything the job screen shows."""
     desk = Desk(workshop, answer, asked, error)
     sheet = make_sheet(asked.station)(desk)
+    way = sheet.lead.reach if sheet.lead else None
     weighed = _weighed(answer, asked)
     chosen = isinstance(sheet, StepSheet) and sheet.chosen
     rows = ledger(answer, weighed)
@@ -112,9 +114,8 @@ def job_page(
         keep=sheet.step.check.id if isinstance(sheet, StepSheet) and chosen else None,
         drawing=_drawing(answer, sheet.lead),
         marking=asked.station == "prove" and asked.mark is not None,
-        layers=layers_of(answer, sheet.lead.reach if sheet.lead else None)
-        if asked.layers
-        else None,
+        layers=layers_of(answer, way, DESK) if asked.layers else None,
+        layers_phone=layers_of(answer, way, PHONE) if asked.layers else None,
         rows=list(reversed(rows)),
         tabs=TABS,
         ask=next((row for row in rows if row.weighty and row.event_id == asked.ask), None),
