@@ -309,6 +309,25 @@ def test_a_thumb_finds_everything(phone: Page):
     assert small == {}
 
 
+def test_a_locked_answer_says_why_to_a_key_and_leads_to_what_comes_first(page: Page):
+    page.goto("/jobs/0417/prove?check=turn_rotor")
+    expect(page.locator("button.outcome").first).to_be_disabled()
+    page.keyboard.press("1")
+    first = page.locator("[data-reach] li").first
+    words = first.locator("span").first.inner_text().split("\n")[0].strip()
+    expect(page.locator("#trouble")).to_contain_text("First:")
+    expect(page.locator("#trouble")).to_contain_text(words.rsplit(" ", 2)[0])
+    expect(first.locator("button").first).to_be_focused()
+
+
+def test_keeping_by_a_key_while_a_field_is_typed_in(page: Page):
+    page.goto("/jobs/0398/prove?check=measure_element")
+    typed = page.locator("#main input[name=typed]")
+    typed.fill("28.9 ohm")
+    page.keyboard.press("Control+Enter")
+    expect(ledger(page).get_by_text("28.9 ohm").first).to_be_visible()
+
+
 def test_the_dark_room(page: Page):
     page.goto("/")
     page.get_by_role("button", name="Dark room").click()

@@ -6,6 +6,7 @@ KEYS: tuple[tuple[tuple[str, ...], str], ...] = (
     (("N",), "the next sheet"),
     (("M",), "to the reading"),
     (("K",), "keep the reading, or do the first thing asked for"),
+    (("Ctrl Enter",), "the same while typing in a field"),
     (("W",), "withdraw the last entry"),
     (("S",), "the state of the machine"),
     (("C",), "take a call"),

@@ -1,13 +1,22 @@
 /* What lives only in the browser: the keyboard (the keys are listed in web/kit/keys.py), the phone's tabs, tapping flashes. Everything works without it but these. */
 (() => {
-  const typing = (target) => target.closest("input, textarea, select") !== null;
+  const typing = (target) => target.closest("input:not([type=checkbox], [type=radio]), textarea, select") !== null;
   const visible = (element) => element.closest("details:not([open]) > :not(summary)") === null;
 
   function act(key) {
-    const wanted = [...document.querySelectorAll(`[data-key="${CSS.escape(key)}"]`)].find((e) => !e.disabled && visible(e));
-    if (!wanted) return false;
+    const all = [...document.querySelectorAll(`[data-key="${CSS.escape(key)}"]`)].filter(visible);
+    const wanted = all.find((e) => !e.disabled);
+    if (!wanted) return locked(all.find((e) => e.dataset.locked));
     if (wanted.matches("input, textarea")) wanted.focus();
     else wanted.click();
+    return true;
+  }
+
+  /* What cannot be answered yet says so to a key as well, and leads to what comes first. */
+  function locked(element) {
+    if (!element) return false;
+    trouble().replaceChildren(Object.assign(document.createElement("p"), { textContent: element.dataset.locked }));
+    document.querySelector("[data-reach] button")?.focus();
     return true;
   }
 
@@ -18,6 +27,7 @@
       get closed() { return !this.open; },
       close() { this.open = false; },
       press(event) {
+        if (event.ctrlKey && event.key === "Enter" && typing(event.target) && act("k")) { event.preventDefault(); return; }
         if (event.ctrlKey || event.metaKey || event.altKey) return;
         if (event.key === "Escape") { this.open = false; if (typing(event.target)) event.target.blur(); return; }
         if (typing(event.target)) return;
