@@ -106,6 +106,9 @@ def test_what_goes_well_and_how_often_are_noted_and_told(browser, demo):
     assert complaint.well == ("says_water_stays",)
     page = browser.get(f"/jobs/{number}/prove").text
     assert "not so: water stays in the drum; every time" in page
+    station = browser.get(f"/jobs/{number}/call").text
+    assert re.search(r"Not so</span>: *water stays in the drum", station)
+    assert re.search(r"How often</span>: *every time", station)
 
 
 def test_what_nobody_made_out_is_named_and_the_whole_list_stands_open(browser, f7):

@@ -28,6 +28,8 @@ class CallSheet(Sheet):
 
     template: ClassVar[str] = "call/_sheet.html"
     said: list[Said]
+    well: list[str]
+    """Phrases that were said not to be so."""
     phrases: list[tuple[str, list[Complaint]]]
     questions: list[Step]
     loading: Loading
@@ -42,7 +44,12 @@ def call_sheet(desk: Desk) -> CallSheet:
         if name in answer.machine.complaints:
             record = answer.machine.complaints[name].record
             grouped.setdefault(record.phase, []).append(record.says)
+    known = answer.machine.complaints
+    well = [
+        known[name].record.says for name in (complaint.well if complaint else ()) if name in known
+    ]
     return CallSheet(
+        well=well,
         said=[Said(phase, says) for phase, says in grouped.items()],
         phrases=by_phase(answer.machine),
         questions=questions(answer)[:QUESTIONS],
