@@ -8,8 +8,6 @@ from hypothesis import strategies as st
 
 from bottega.web.drawing.notes import (
     BOTTOM,
-    DETAIL_HEIGHT,
-    NOTE_HEIGHT,
     TOP,
     Item,
     spread,
@@ -23,8 +21,7 @@ points = st.lists(
 
 def items_of(found, detailed):
     """As many as one margin holds; the first with a detail when asked."""
-    first = NOTE_HEIGHT + DETAIL_HEIGHT if detailed else NOTE_HEIGHT
-    items = [Item(y, x, f"part{n}", NOTE_HEIGHT if n else first) for n, (y, x) in enumerate(found)]
+    items = [Item(y, x, f"part{n}", detailed and n == 0) for n, (y, x) in enumerate(found)]
     while sum(item.height for item in items) > BOTTOM - TOP:
         items.pop()
     return items

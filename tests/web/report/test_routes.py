@@ -2,6 +2,8 @@
 
 import re
 
+from tests.web.conftest import seq
+
 from bottega.app.job.answer import diagnose
 from bottega.app.job.file import export_job
 from bottega.core.job.proofs import owed
@@ -36,3 +38,12 @@ def test_a_report_says_the_kind_of_machine_once_and_what_is_still_owed(reader, s
         assert page.count(answer.machine.about.lower()) == 1, number
         left = [d for d in owed(answer.job, answer.machine) if d.waivable and not d.settled]
         assert page.count("still owed") == len(left)
+
+
+def test_a_reading_in_inches_is_told_as_typed_and_as_kept(browser, demo):
+    sent = browser.form(
+        "/jobs/0412/prove/reading", seq(demo), check="measure_standpipe", typed="36 inch"
+    )
+    assert sent.status_code == 303
+    assert "36 inch, that is 914.4 millimeter" in browser.get("/jobs/0412/report").text
+    assert "36 inch, that is 914.4 millimeter" in browser.get("/jobs/0412/prove").text

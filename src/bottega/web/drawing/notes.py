@@ -67,17 +67,23 @@ class Note:
 
 @dataclass(frozen=True)
 class Item:
-    """What wants a place in a margin: the point in the drawing it speaks of, and how high it is."""
+    """What wants a place in a margin: the point in the drawing it speaks of, and whether a detail
+    stands below it."""
 
     y: float
     x: float
     component: str
-    height: float = NOTE_HEIGHT
+    detailed: bool = False
+
+    @property
+    def height(self) -> float:
+        """Return how high it is, with its detail."""
+        return NOTE_HEIGHT + DETAIL_HEIGHT if self.detailed else NOTE_HEIGHT
 
     @property
     def anchor(self) -> float:
         """Return where its leader line begins, below its top: at the detail when it has one."""
-        return ANCHOR if self.height == NOTE_HEIGHT else NOTE_HEIGHT + DETAIL_RADIUS
+        return NOTE_HEIGHT + DETAIL_RADIUS if self.detailed else ANCHOR
 
 
 def notes_of(answer: Answer, wanted: list[tuple[str, float]]) -> tuple[Note, ...]:
@@ -125,11 +131,11 @@ def _sides(answer: Answer, wanted: list[str], detailed: bool) -> dict[str, list[
     sides: dict[str, list[Item]] = {"left": [], "right": []}
     for component in wanted:
         place = answer.machine.places[component]
-        height = NOTE_HEIGHT + (DETAIL_HEIGHT if detailed and component == wanted[0] else 0)
         side = "left" if place.x < CENTRE else "right"
-        if sum(item.height for item in sides[side]) + height > BOTTOM - TOP:
+        item = Item(place.y, place.x, component, detailed and component == wanted[0])
+        if sum(other.height for other in sides[side]) + item.height > BOTTOM - TOP:
             side = "right" if side == "left" else "left"
-        sides[side].append(Item(place.y, place.x, component, height))
+        sides[side].append(item)
     return sides
 
 
@@ -182,7 +188,7 @@ def _leader(side: str, top: float, item: Item) -> str:
     y = top + item.anchor
     edge, knee = (LEFT_EDGE, KNEE) if side == "left" else (RIGHT_EDGE, -KNEE)
     start = edge
-    if item.height != NOTE_HEIGHT:
+    if item.detailed:
         start = _detail_x(side) + (DETAIL_RADIUS if side == "left" else -DETAIL_RADIUS)
     return f"M{start:.0f} {y:.0f}H{edge + knee:.0f}L{item.x:.0f} {item.y:.0f}"
 
