@@ -4,6 +4,7 @@ import socket
 import subprocess
 import sys
 from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from urllib.error import URLError
 from urllib.request import urlopen
@@ -25,11 +26,23 @@ START_TRIES = 600
 
 @pytest.fixture(scope="session")
 def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    with served("demo", tmp_path_factory.mktemp("e2e")) as base:
+        yield base
+
+
+@pytest.fixture
+def empty_shop(tmp_path: Path) -> Iterator[str]:
+    """A shop of its own, without any job: what other tests did weighs nothing in it."""
+    with served("serve", tmp_path) as base:
+        yield base
+
+
+@contextmanager
+def served(what: str, folder: Path) -> Iterator[str]:
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
-    folder = tmp_path_factory.mktemp("e2e")
-    command = [sys.executable, "-m", "bottega", "demo", "--port", str(port), "--data", str(folder)]
+    command = [sys.executable, "-m", "bottega", what, "--port", str(port), "--data", str(folder)]
     with (
         (folder / "out.txt").open("w") as out,
         subprocess.Popen(command, stdout=out, stderr=subprocess.STDOUT) as server,

@@ -102,12 +102,11 @@ def test_the_houseboat_by_following_the_next_sheet(page: Page):
     page.get_by_role("link", name="Decide", exact=True).click()
     expect(heading(page)).to_contain_text("rotor slips, no detents")
     answer(page, "Decide this")
-    page.get_by_role("link", name="On to opening up").click()
     page.get_by_role("link", name="On to fitting").click()
     page.locator("input[name=part_number]").fill("NB-4410-2")
     answer(page, "It is fitted")
     settle_debts(page)
-    page.get_by_role("link", name="On to hand-over").click()
+    expect(heading(page)).to_have_text("Ready to hand over")
     answer(page, "Hand it over")
     page.get_by_role("link", name="The report").click()
     report = page.locator("main")
@@ -159,7 +158,7 @@ def test_a_whole_job_with_the_mouse_without_a_sheet(page: Page):
     reach(page)
     answer(page, "It is fitted")
     settle_debts(page)
-    page.get_by_role("link", name="On to hand-over").click()
+    expect(heading(page)).to_have_text("Ready to hand over")
     answer(page, "Hand it over")
     expect(heading(page)).to_have_text("Handed over")
     with page.expect_download() as download:
@@ -400,6 +399,33 @@ def test_a_slow_answer_is_seen_to_be_on_its_way(page: Page):
     sent = "new Event('submit', {bubbles: true})"
     page.evaluate(f"document.querySelector('main form[method=post]').dispatchEvent({sent})")
     expect(page.locator("#busy")).to_be_visible()
+
+
+def test_the_answer_pressed_shows_it_until_the_next_step_stands_there(phone: Page):
+    phone.goto("/jobs/0410/prove")
+    held: list[Route] = []
+    phone.route("**/prove/event*", lambda route: held.append(route))
+    pressed = phone.locator("button.outcome:enabled").last
+    says = pressed.locator("[data-says]").inner_text()
+    pressed.tap()
+    expect(pressed).to_have_attribute("aria-busy", "true")
+    expect(phone.locator("[aria-busy=true]")).to_have_count(1)
+    held[0].continue_()
+    expect(phone.locator("[aria-busy=true]")).to_have_count(0)
+    expect(phone.locator("[data-latest]")).to_contain_text(says)
+    phone.locator("[data-latest]").get_by_role("button", name="Take it back").tap()
+    expect(phone.locator("[data-latest]")).not_to_contain_text(says)
+
+
+def test_a_figure_typed_where_a_reading_is_asked_begins_it(page: Page):
+    page.goto("/jobs/0398/prove?check=measure_element")
+    expect(page.locator("#main input[name=typed]")).not_to_be_focused()
+    page.keyboard.type("28.9")
+    expect(page.locator("#main input[name=typed]")).to_have_value("28.9")
+    page.goto("/jobs/0410/prove")
+    seq = page.locator("input[name=seen]").first.input_value()
+    page.keyboard.press("1")
+    expect(page.locator("input[name=seen]").first).not_to_have_value(seq)
 
 
 def test_an_answer_lost_on_the_way_and_sent_again_is_stored_once(page: Page):

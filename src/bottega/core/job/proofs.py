@@ -66,7 +66,8 @@ OF_THE_MACHINE: tuple[DebtKind, ...] = ("back", "temporary")
 
 
 def owed(job: Job, machine: MachineType) -> list[Owed]:
-    """Return everything owed, in the order it is best done. Without a repair only the machine's
+    """Return everything owed, in the order it is best done: what wants something off while it is
+    off, what is measured without current before what is run. Without a repair only the machine's
     state is owed."""
     off = [name for name in reversed(job.state.off) if name in machine.operations]
     shut = [Owed("back", name, f"Put back: {machine.operations[name].name}", False) for name in off]
@@ -121,7 +122,7 @@ def _of_proofs(job: Job, machine: MachineType) -> list[Owed]:
         name = f"Repeat: {machine.checks[check].name.lower()}"
         wanted.append(Owed("check", check, name, check in good, check=check))
     proofs = job.proofs()
-    for proof in _proofs_owed(job, machine):
+    for proof in sorted(_proofs_owed(job, machine), key=lambda proof: proof not in MEASURED):
         done = proof in proofs and proofs[proof].went == "well"
         wanted.append(Owed("proof", proof, PROOF_NAMES[proof], done))
     return wanted

@@ -5,9 +5,11 @@ from typing import ClassVar
 
 from bottega.app.decide.decision import choices, not_known
 from bottega.core.diagnosis.words import fault_title, percent
+from bottega.core.job.events import Decided
 from bottega.core.job.words import decided_words
 from bottega.core.worth.quote import Option
 from bottega.web.job.sheet import Desk, Sheet
+from bottega.web.open.sheet import target_of
 
 
 @dataclass(frozen=True)
@@ -21,6 +23,10 @@ class DecideSheet(Sheet):
     decided: str
     """What was decided, in words; empty when nothing is."""
     reason: str
+    opening: bool
+    """Whether something has to come off or be done before what was decided on can be reached."""
+    taken: Option | None
+    """Which of the choices was decided on; None too when that is no longer offered."""
 
 
 def decide_sheet(desk: Desk) -> DecideSheet:
@@ -31,6 +37,8 @@ def decide_sheet(desk: Desk) -> DecideSheet:
         verdict = f"Nothing wrong with the machine, {percent(answer.belief.healthy)}"
     else:
         verdict = f"{fault_title(answer.machine, fault)}, {percent(chance)}"
+    target = target_of(answer)
+    offered = choices(workshop, answer)
     settings, unknown = workshop.settings, not_known(answer)
     if chance < settings.prove_at and settings.school == "prove_first":
         needed = f"{settings.prove_at:.0%}"
@@ -39,7 +47,14 @@ def decide_sheet(desk: Desk) -> DecideSheet:
     return DecideSheet(
         verdict=verdict,
         unknown=unknown,
-        choices=choices(workshop, answer),
+        choices=offered,
         decided=decided_words(answer.machine, answer.job.decided) if answer.job.decided else "",
         reason=desk.error.typed.get("reason", "") if desk.error else "",
+        taken=next((option for option in offered if _is(option, answer.job.decided)), None),
+        opening=bool(target and target.reach.steps),
     )
+
+
+def _is(option: Option, decided: Decided | None) -> bool:
+    repair = option.repair.id if option.repair else None
+    return decided is not None and (option.choice, repair) == (decided.choice, decided.repair)

@@ -77,6 +77,8 @@ class JobPage:
     tabs: dict[Tab, str]
     ask: LedgerRow | None
     """The weighty entry that is about to be taken back."""
+    latest: LedgerRow | None
+    """What was noted last and would be taken back first."""
     error: ErrorNote | None
 
 
@@ -102,7 +104,7 @@ def job_page(
     way = sheet.lead.reach if sheet.lead else None
     weighed = _weighed(answer, asked)
     chosen = isinstance(sheet, StepSheet) and sheet.chosen
-    rows = ledger(answer, weighed)
+    rows, last = ledger(answer, weighed), answer.job.last_to_withdraw()
     return JobPage(
         page=Page(f"{answer.number} {answer.machine.title}"),
         answer=answer,
@@ -127,6 +129,7 @@ def job_page(
         charge=_charge(desk),
         exposed=live_and_open(answer.job.state),
         newer=newer_sheet(workshop, answer),
+        latest=next((row for row in rows if last and row.event_id == last.id), None),
         error=error,
     )
 

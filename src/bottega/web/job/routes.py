@@ -15,11 +15,11 @@ from bottega.app.measure.reading import take_reading
 from bottega.app.panel.reading import read_panel
 from bottega.app.values import whole
 from bottega.app.workshop import Workshop
-from bottega.core.job.events import AnyBody, Checked
-from bottega.core.job.proofs import checks_owed
+from bottega.core.job.events import AnyBody
 from bottega.core.job.stations import STATIONS, Station, current_station
 from bottega.core.measure.reading import CUSTOMARY
 from bottega.web.job.asked import TABS, VIEWS, Asked, Tab
+from bottega.web.job.onward import onward
 from bottega.web.job.page import job_page, unreadable_page
 from bottega.web.kit.errors import REFUSALS, Refusal, note_of
 from bottega.web.kit.page import (
@@ -39,8 +39,6 @@ META = ("token", "event_id", "seen")
 LISTS = {"said", "well"}
 COMMAS = ("measured_v", "waited_min", "insulation_mohm")
 """Fields in which a comma may stand for the point."""
-ON_TO: dict[str, Station] = {"handed_over": "handover", "repaired": "close"}
-"""Where the screen goes after an event that ends a station."""
 MOST_SEEN = 10**6
 """Events a form can have seen; chosen, no job comes near it."""
 
@@ -166,13 +164,14 @@ def _change(
     try:
         before = diagnose(workshop, number)
         body = make(workshop)
-        record(workshop, number, body, author_of(request), text_of(form, "event_id"), _seen(form))
+        after = record(
+            workshop, number, body, author_of(request), text_of(form, "event_id"), _seen(form)
+        )
     except REFUSALS as error:
         return _refused(request, number, asked, error, texts_of(form, *META))
-    if isinstance(body, Checked) and body.check in checks_owed(before.job, before.machine):
-        return go_to(request, "job_station", number=number, station="proof")
-    target = ON_TO.get(body.kind, where)
-    return go_to(request, "job_station", number=number, station=target, check=kept)
+    target = onward(where, body, before, after)
+    keep = kept if target == where else None
+    return go_to(request, "job_station", number=number, station=target, check=keep)
 
 
 def _refused(

@@ -4,7 +4,7 @@ listens to."""
 KEYS: tuple[tuple[tuple[str, ...], str], ...] = (
     (("1 … 9",), "the outcome of that number"),
     (("N",), "the next sheet"),
-    (("M",), "to the reading"),
+    (("M",), "to the reading; a figure typed begins it"),
     (("K",), "keep the reading, or do the first thing asked for"),
     (("Ctrl Enter",), "the same while typing in a field"),
     (("W",), "withdraw the last entry"),

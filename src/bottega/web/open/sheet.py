@@ -4,6 +4,7 @@ other."""
 from dataclasses import dataclass
 from typing import ClassVar
 
+from bottega.app.answer import Answer
 from bottega.core.library.machine_type import RepairOption
 from bottega.core.library.records import OperationRecord
 from bottega.core.machine.reach import Reach
@@ -40,18 +41,18 @@ class OpenSheet(Sheet):
 
 def open_sheet(desk: Desk) -> OpenSheet:
     """Return the sheet of the station *Open up*."""
-    target = target_of(desk)
+    target = target_of(desk.answer)
     first = next(iter(target.reach.steps), None) if target else None
     operations = desk.answer.machine.operations
     operation = operations[first.to] if first and first.kind == "operation" else None
     return OpenSheet(target, operation)
 
 
-def target_of(desk: Desk) -> Target | None:
+def target_of(answer: Answer) -> Target | None:
     """Return the repair decided on with the way to it; None when there is none, or the library has
     lost it."""
-    decided, machine = desk.answer.job.decided, desk.answer.machine
+    decided, machine = answer.job.decided, answer.machine
     if decided is None or decided.repair not in machine.repairs:
         return None
     repair = machine.repairs[decided.repair]
-    return Target(repair, desk.answer.reaching.reach(desk.answer.job.state, repair.needs))
+    return Target(repair, answer.reaching.reach(answer.job.state, repair.needs))

@@ -3,8 +3,12 @@
   const typing = (target) => target.closest("input:not([type=checkbox], [type=radio]), textarea, select") !== null;
   const visible = (element) => element.closest("details:not([open]) > :not(summary)") === null;
 
+  const keyed = (key) => [...document.querySelectorAll(`[data-key="${CSS.escape(key)}"]`)].filter(visible);
+  /* A figure typed where a reading is asked begins it, unless that figure is the number of an answer. */
+  const answerable = (key) => keyed(key).some((e) => !e.disabled);
+
   function act(key) {
-    const all = [...document.querySelectorAll(`[data-key="${CSS.escape(key)}"]`)].filter(visible);
+    const all = keyed(key);
     const wanted = all.find((e) => !e.disabled);
     if (!wanted) return locked(all.find((e) => e.dataset.locked));
     if (wanted.matches("input, textarea")) wanted.focus();
@@ -38,6 +42,7 @@
         const frame = document.getElementById("job");
         if (frame && key === "n") { this.visit(frame.dataset.next, event); return; }
         if (frame && key === "s") { this.visit(frame.dataset.safe, event); return; }
+        if (/^[\d.,-]$/.test(key) && document.querySelector('[data-key="m"][inputmode]') && !answerable(key)) { act("m"); return; }
         if (act(key)) event.preventDefault();
       },
       go(key, event) {
@@ -107,6 +112,11 @@
     trouble().replaceChildren(Object.assign(document.createElement("p"), { textContent: trouble().dataset.unanswered }));
   });
   document.addEventListener("htmx:beforeRequest", (event) => { if (event.target.id !== "live") trouble().replaceChildren(); });
+
+  /* The answer that was pressed shows that it was, until the next step stands there. */
+  const presser = (event) => event.detail.requestConfig.triggeringEvent?.submitter;
+  document.addEventListener("htmx:beforeRequest", (event) => presser(event)?.setAttribute("aria-busy", "true"));
+  document.addEventListener("htmx:afterRequest", (event) => presser(event)?.removeAttribute("aria-busy"));
 
   /* A form the browser sends by itself is shown to be on its way like any other; coming back to its page ends that. */
   const busy = () => document.getElementById("busy");

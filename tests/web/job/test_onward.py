@@ -1,0 +1,69 @@
+"""What is done with goes on to the next station by itself; what is not stays where it is."""
+
+import re
+
+from tests.web.conftest import seq
+
+from bottega.app.job.answer import diagnose
+from bottega.core.job.proofs import owed
+
+JOB = "0412"
+
+
+def goes_to(browser, demo, address, **fields):
+    answer = browser.form(f"/jobs/{JOB}/{address}", seq(demo), **fields)
+    assert answer.status_code == 303, answer.text[:400]
+    return answer.headers["location"].removeprefix(f"/jobs/{JOB}/")
+
+
+def open_it(browser, demo):
+    """Do what stands first on *Open up* until the screen goes on; return where it went, per
+    step."""
+    went = []
+    while not went or went[-1] == "open":
+        page = browser.get(f"/jobs/{JOB}/open").text
+        step = re.search(r"<ul data-reach.*?</form>", page, re.S).group()
+        fields = dict(re.findall(r'name="(kind|what|to|operation)" value="([^"]*)"', step))
+        went.append(goes_to(browser, demo, "open/event", **fields))
+    return went
+
+
+def settle(browser, demo):
+    """Settle everything owed, in order; return where the screen went, per thing."""
+    went = []
+    for debt in owed(diagnose(demo, JOB).job, diagnose(demo, JOB).machine):
+        fields = {"kind": "waived", "owed": debt.kind, "subject": debt.subject}
+        went.append(goes_to(browser, demo, "proof/event", reason="for the test", **fields))
+    return went
+
+
+def test_opening_closing_and_proving_end_by_themselves(browser, demo):
+    repair = {"repair": "drain_pump.part"}
+    assert goes_to(browser, demo, "decide/decide", **repair) == "decide"
+    assert "On to opening up" in browser.get(f"/jobs/{JOB}/decide").text
+    opened = open_it(browser, demo)
+    assert opened == ["open"] * (len(opened) - 1) + ["fit"]
+    assert "On to fitting" in browser.get(f"/jobs/{JOB}/decide").text
+    assert goes_to(browser, demo, "fit/event", kind="repaired", **repair) == "close"
+    off = list(reversed(diagnose(demo, JOB).job.state.off))
+    assert len(off) > 1
+    back = [goes_to(browser, demo, "close/event", kind="put_back", operation=op) for op in off]
+    assert back[:-1] == ["close"] * (len(off) - 1)
+    assert back[-1] in {"proof", "close"}
+    if back[-1] == "close":
+        upright = {"kind": "state_changed", "what": "posture", "to": "upright"}
+        assert goes_to(browser, demo, "close/event", **upright) == "proof"
+    proved = settle(browser, demo)
+    assert proved == ["proof"] * (len(proved) - 1) + ["handover"]
+    assert goes_to(browser, demo, "handover/event", kind="handed_over") == "handover"
+
+
+def test_taking_back_the_last_thing_stays_where_it_was_pressed(browser, demo):
+    goes_to(browser, demo, "fit/event", kind="temporary", what="a prop")
+    assert goes_to(browser, demo, "fit/undo") == "fit"
+    assert goes_to(browser, demo, "safe/event", kind="temporary", what="a prop") == "safe"
+
+
+def test_with_nothing_off_a_repair_goes_on_to_its_proof(browser, demo):
+    assert diagnose(demo, JOB).job.state.off == ()
+    assert goes_to(browser, demo, "fit/event", kind="repaired", repair="tap_shut.adjust") == "proof"
