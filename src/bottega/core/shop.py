@@ -29,3 +29,8 @@ class ShopSettings:
     def money(self, eur: float) -> float:
         """Return an amount of the library's euro in the shop's currency."""
         return eur * self.per_eur
+
+    def charged(self, eur: float) -> float:
+        """Return what a part is charged at, in the shop's currency before tax: its price in the
+        library's euro with the markup, to the cent."""
+        return round(self.money(eur) * (1 + self.part_markup), 2)

@@ -81,3 +81,18 @@ def test_no_choice_ends_it_more_often_than_always(shelf):
     for option in choices:
         assert 0 <= option.ends <= 1
         assert all(int(share) <= 100 for share in re.findall(r"(\d+)%", option.note))
+
+
+@pytest.mark.parametrize("kind", ["FB", "FD", "TS", "TG", "SL"])
+def test_whoever_reads_a_quote_can_reckon_it_again(shelf, kind):
+    """Labour from the minutes it names, the part from its price and the markup, the total from the
+    lines."""
+    machine, reaching = shelf.machine(kind), Reaching(shelf.machine(kind), shelf.tables)
+    for repair in machine.repairs.values():
+        got = repair_quote(machine, repair, MachineState(power="off"), reaching, SHOP)
+        minutes = int(re.fullmatch(r"Labour, (\d+) min", got.lines[1].text).group(1))
+        assert got.lines[1].amount == pytest.approx(minutes * SHOP.rate_per_hour / 60, abs=0.005)
+        if repair.price_eur:
+            assert got.lines[2].amount == pytest.approx(repair.price_eur * 1.1, abs=0.005)
+        net = sum(line.amount for line in got.lines)
+        assert got.total == pytest.approx(net * 1.2, abs=0.01)

@@ -47,3 +47,17 @@ def test_a_reading_in_inches_is_told_as_typed_and_as_kept(browser, demo):
     assert sent.status_code == 303
     assert "36 inch, that is 914.4 millimeter" in browser.get("/jobs/0412/report").text
     assert "36 inch, that is 914.4 millimeter" in browser.get("/jobs/0412/prove").text
+
+
+def test_one_part_has_one_price_and_an_old_quote_keeps_its_currency(browser, demo):
+    """On the quote, at *Fit* and on the report; also after the shop has gone over to another
+    currency."""
+    browser.form("/jobs/0412/decide/decide", seq(demo), repair="drain_pump.part")
+    decided = diagnose(demo, "0412").job.decided
+    part, total = f"€{decided.lines[2].amount:.2f}", f"€{decided.total:.2f}"
+    assert part in browser.get("/jobs/0412/fit").text
+    for currency in ("EUR", "USD"):
+        assert browser.form("/shop", currency=currency).status_code == 303
+        for page in ("report", "decide"):
+            assert total in browser.get(f"/jobs/0412/{page}").text
+        assert part in browser.get("/jobs/0412/report").text

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from bottega.app.answer import Answer
 from bottega.core.job.events import PutBack, TookOff
 from bottega.core.shop import ShopSettings
+from bottega.core.worth.quote import CLOSING_SHARE
 
 
 @dataclass(frozen=True)
@@ -20,7 +21,11 @@ def spent_on(answer: Answer, shop: ShopSettings) -> Spent:
     """Return what the checks, repairs and operations noted so far take by the library's times."""
     job, machine = answer.job, answer.machine
     bodies = [entry.event.body for entry in job.live]
-    done = [b.operation for b in bodies if isinstance(b, (TookOff, PutBack))]
+    done = [
+        (b.operation, 1.0 if isinstance(b, TookOff) else CLOSING_SHARE)
+        for b in bodies
+        if isinstance(b, (TookOff, PutBack))
+    ]
     minutes = sum(
         (
             *(
@@ -33,10 +38,14 @@ def spent_on(answer: Answer, shop: ShopSettings) -> Spent:
                 for r in job.repairs
                 if r.repair in machine.repairs
             ),
-            *(machine.operations[name].minutes for name in done if name in machine.operations),
+            *(
+                machine.operations[name].minutes * share
+                for name, share in done
+                if name in machine.operations
+            ),
         ),
         start=0.0,
     )
     made = [machine.repairs[r.repair] for r in job.repairs if r.repair in machine.repairs]
-    parts = sum(shop.money(repair.price_eur) * (1 + shop.part_markup) for repair in made)
+    parts = sum(shop.charged(repair.price_eur) for repair in made)
     return Spent(minutes, minutes * shop.rate_per_hour / 60 + parts)

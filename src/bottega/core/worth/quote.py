@@ -63,16 +63,14 @@ def repair_quote(
     shop: ShopSettings,
 ) -> Quote:
     """Return the quote of a repair from the machine's present state: reaching, doing, putting back,
-    part with markup."""
+    part with markup. The minutes are whole, so that anybody can reckon it again."""
     reach = reaching.reach(state, repair.needs).minutes
-    minutes = repair.minutes + reach * (1 + CLOSING_SHARE)
-    lines = [Line(f"Labour, {minutes:.0f} min", round(minutes * shop.rate_per_hour / 60, 2))]
+    minutes = round(repair.minutes + reach * (1 + CLOSING_SHARE))
+    lines = [Line(f"Labour, {minutes} min", round(minutes * shop.rate_per_hour / 60, 2))]
     if repair.price_eur:
         part = machine.parts.get(repair.component)
         name = part.name if repair.do == "part" and part else "Small parts"
-        lines.append(
-            Line(name.capitalize(), round(shop.money(repair.price_eur) * (1 + shop.part_markup), 2))
-        )
+        lines.append(Line(name.capitalize(), shop.charged(repair.price_eur)))
     return quote(lines, minutes, shop)
 
 

@@ -91,6 +91,7 @@ def make_environment() -> Environment:
         full_date=words.full_date,
         suspicion=suspicion,
         money=words.money,
+        money_in=words.money_in,
         bar=words.bar,
         figure=words.figure,
         decibans=words.decibans,

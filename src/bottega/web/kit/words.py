@@ -25,6 +25,11 @@ def money(amount: float, shop: ShopSettings, digits: bool = True) -> str:
     return _money(round(amount, 2), shop.currency, digits)
 
 
+def money_in(amount: float, currency: str) -> str:
+    """Return an amount in the currency it was noted in, whatever the shop's is by now."""
+    return _money(round(amount, 2), currency, True)
+
+
 @lru_cache(maxsize=4096)
 def _money(amount: float, currency: str, digits: bool) -> str:
     if digits:
