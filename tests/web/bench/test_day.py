@@ -21,4 +21,7 @@ def test_bars_never_overlap_and_stay_on_the_strip(demo, hour):
         assert all(first[1] <= second[0] + 0.2 for first, second in pairwise(spans))
         assert all(LEFT <= start < end <= LEFT + WIDTH + 0.2 for start, end in spans)
         assert all(bar.text == "" for bar in row.bars if bar.width < ROOM_FOR_NUMBER)
+        for bar in row.bars:
+            whole = f"{bar.number} {bar.place} "
+            assert not bar.text or whole.startswith(bar.text + " ")
     assert (strip.now_x is None) == (not 8 <= hour < 18)

@@ -33,7 +33,9 @@ class Bar:
     text_x: float
     text_y: float
     number: str
+    place: str
     text: str
+    """Number and place, as far as there is room for them."""
     past: bool
 
 
@@ -70,12 +72,19 @@ def strip_of(day: Day) -> DayStrip:
 
 def _bar(task: Task, top: float) -> Bar:
     x, width = _x(task.start_h), round(_x(task.end_h) - _x(task.start_h), 1)
-    text, room = f"{task.number} {task.place}", max(4, int(width / LETTER) - 1)
-    if width < ROOM_FOR_NUMBER:
-        text = ""
-    elif len(text) > room:
-        text = text[: room - 1].rstrip() + "…"
-    return Bar(x, top, width, x + 6, top + 17, task.number, text, task.past)
+    text = _cut(f"{task.number} {task.place}", int(width / LETTER) - 1)
+    text = text if width >= ROOM_FOR_NUMBER else ""
+    return Bar(x, top, width, x + 6, top + 17, task.number, task.place, text, task.past)
+
+
+def _cut(text: str, room: int) -> str:
+    """Return as many whole words as there is room for, the first in any case."""
+    first, *words = text.split()
+    for word in words:
+        if len(first) + 1 + len(word) > room:
+            break
+        first += f" {word}"
+    return first
 
 
 def _x(hour: float) -> float:

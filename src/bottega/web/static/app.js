@@ -77,13 +77,21 @@
     frame.querySelectorAll("[role=tab]").forEach((b) => b.setAttribute("aria-selected", String(b.dataset.tab === tab)));
   }
 
-  /* After a swap the new step is announced by taking the focus, so that a keyboard goes on from there. */
+  /* After a swap the focus is where the work goes on: at a question, at what was refused, at the new step; on the phone at the tab that is open. */
+  const places = ["[role=alertdialog] .btn-first", "label:has(+ [data-field-error]) input", "#main [role=alert]", "[data-focus]", "[aria-label^=Entries]"];
+  const onwards = () => {
+    for (const place of places) {
+      if (document.activeElement.closest("#main, input, textarea, select")) return;
+      document.querySelector(place)?.focus({ preventScroll: true });
+    }
+  };
   document.addEventListener("htmx:afterSettle", () => {
-    const heading = document.querySelector("[data-focus]");
-    if (heading && !document.activeElement.matches("input, textarea")) heading.focus({ preventScroll: true });
+    onwards();
     const frame = document.getElementById("job");
     if (frame) show(frame, sessionStorage.getItem("tab") || "next");
   });
+  /* The drawing's parts are links of SVG, which load the page anew. */
+  document.addEventListener("alpine:initialized", () => { if (document.getElementById("job")) onwards(); });
   /* Somebody else noted something: the whole job is shown anew, unless something is being typed; then only the drawing,
      the ledger and the title are, and the sheet waits. A request of one's own on its way brings the news itself. */
   const typed = () => {
