@@ -477,7 +477,7 @@ def test_the_ranking_stands_while_age_and_place_are_empty(page: Page):
     expect(page.locator("#maybe")).to_contain_text("It trips the breaker")
     expect(page.locator("#maybe")).to_contain_text("It happens every time.")
     page.locator("#maybe").get_by_label("It trips the breaker").uncheck()
-    expect(page.locator("#maybe")).to_contain_text("Nothing the library knows")
+    expect(page.locator("#maybe")).to_contain_text("Nothing was made out")
     page.locator("#maybe").get_by_label("It smells burnt").check()
     expect(page.locator("#maybe svg").first).to_be_visible()
     page.fill("#words", "It trips the RCD every time!")

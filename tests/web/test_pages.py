@@ -93,7 +93,7 @@ def test_part_search_and_chosen_check(reader):
     assert "NB-4410-2" in part
     found = reader.get("/jobs/0412/prove?find=torch tipped").text
     assert "Look for drips and trails under the pump" in found
-    assert "No open check holds" in reader.get("/jobs/0412/prove?find=zeppelin").text
+    assert "No check that is left mentions" in reader.get("/jobs/0412/prove?find=zeppelin").text
     reading = reader.get("/jobs/0412/prove?check=measure_pump_coil").text
     assert "Expected 165 to 205" in reading
     assert "Nembrio F7 sheet, page 3" in reading

@@ -161,7 +161,7 @@ def as_text(diagnosis: Diagnosis) -> str:
     told = sorted(
         (w for w in diagnosis.weights if abs(w.decibans) >= 0.5), key=lambda w: -abs(w.decibans)
     )
-    lines += [f"  {w.decibans:+6.1f} dB  {w.found}" for w in told] or ["  by its frequency alone"]
+    lines += [f"  {w.decibans:+6.1f} dB  {w.found}" for w in told] or ["  by how often it happens"]
     lines += ["", "Next"]
     paying = [step for step in diagnosis.next if step.worth_it]
     if not paying:

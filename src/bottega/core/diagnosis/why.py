@@ -32,7 +32,7 @@ def why_first(machine: MachineType, plan: Plan, step: Step, money: Money) -> lis
     """Return why ``step`` is done now, in sentences with numbers."""
     told = [_taken(step), _without(machine, plan, money)]
     if step.safety:
-        told.append("It tells about a dangerous fault that is plausible; that goes before money.")
+        told.append("It tells whether a dangerous fault is there; that goes before money.")
     likely = max(step.outcomes, key=lambda outcome: outcome.chance, default=None)
     told_shares = shares([outcome.chance for outcome in step.outcomes])
     for outcome, share in zip(step.outcomes, told_shares, strict=True):
@@ -79,7 +79,7 @@ def why_not(
         named = " and ".join(
             f"{fault_phrase(machine, f)} ({now[f]:.0%} now)" for f in step.parts_faults
         )
-        told.append(f"It speaks of {named}.")
+        told.append(f"It points to {named}.")
     return told
 
 

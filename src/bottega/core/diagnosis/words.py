@@ -56,7 +56,7 @@ def suspicion(p: float) -> str:
 def step_reason(machine: MachineType, step: Step) -> str:
     """Return one sentence on why this step comes next."""
     if step.safety:
-        return "Safety first: a dangerous fault is plausible, and this tells."
+        return "Safety first: a dangerous fault is possible, and this check tells."
     if step.proves:
         return (
             f"The shop proves first: {fault_phrase(machine, step.proves)} is not proved "
@@ -115,7 +115,7 @@ def strongest(machine: MachineType, found: list[Weight]) -> str:
     """Return the strongest reason for a fault in a few words, or that nothing speaks for it yet."""
     best = max(found, key=lambda weight: weight.decibans, default=None)
     if best is None or best.decibans < WEAK_DB:
-        return "by its frequency alone"
+        return "by how often it happens"
     words = finding_words(machine, best.finding)
     check = check_of(machine, best.finding)
     return f"{words} ({lower_first(check.name)})" if check and len(words) <= SHORT else words

@@ -79,7 +79,7 @@ PANEL_READ = Kind(
     steps.panel_read,
     rules.panel_read,
     words.panel_read,
-    "the codes no longer speak",
+    "the codes no longer count",
     (),
 )
 CODES_CLEARED = Kind(

@@ -43,7 +43,7 @@ def decide_sheet(desk: Desk) -> DecideSheet:
     if chance < settings.prove_at and settings.school == "prove_first":
         needed = f"{settings.prove_at:.0%}"
         unproved = f"a part is fitted from {needed} on; this is not proved yet."
-        unknown.insert(0, f"Under this shop's school {unproved}")
+        unknown.insert(0, f"In this shop {unproved}")
     return DecideSheet(
         verdict=verdict,
         unknown=unknown,

@@ -240,10 +240,7 @@ def _nothing(answer: Answer) -> NothingSheet:
             "than it costs; what is left to learn is cheaper to learn by the repair."
         )
     elif sound > PROVED:
-        words = (
-            f"That nothing is wrong with the machine stands at {sound:.0%}. "
-            "Show the evidence, and say so."
-        )
+        words = f"“Nothing wrong” stands at {sound:.0%}. Show what was looked at, and say so."
     else:
         words = (
             f"The likeliest fault stands at {percent(chance)}, and no check left is worth its "
