@@ -110,3 +110,15 @@ def page(chromium: Browser, address: str) -> Iterator[Page]:
 @pytest.fixture
 def phone(chromium: Browser, address: str) -> Iterator[Page]:
     yield from opened(chromium, address, 390, 844, has_touch=True, is_mobile=True)
+
+
+@pytest.fixture
+def desk(chromium: Browser, empty_shop: str) -> Iterator[Page]:
+    """The desktop in a shop of its own."""
+    yield from opened(chromium, empty_shop, 1280, 800)
+
+
+@pytest.fixture
+def pocket(chromium: Browser, empty_shop: str) -> Iterator[Page]:
+    """The phone in a shop of its own."""
+    yield from opened(chromium, empty_shop, 390, 844, has_touch=True, is_mobile=True)

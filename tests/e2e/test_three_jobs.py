@@ -1,13 +1,11 @@
 """Three whole jobs from the call to the report, each by the mouse, by a thumb and by keys alone:
 only what the screen leads with is pressed, and every press is counted."""
 
-from collections.abc import Iterator
 from dataclasses import dataclass, field
 from re import compile as pattern
 
 import pytest
-from playwright.sync_api import Browser, Locator, Page, expect
-from tests.e2e.conftest import opened
+from playwright.sync_api import Locator, Page, expect
 
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.shelf import shipped_shelf
@@ -220,16 +218,6 @@ def do_the_job(hand: Hand, case: Case) -> None:
     expect(report).to_contain_text(machine.component_of(case.fault).name)
     expect(report).to_contain_text(machine.faults[case.fault].name)
     expect(report).not_to_contain_text("aived")
-
-
-@pytest.fixture
-def desk(chromium: Browser, empty_shop: str) -> Iterator[Page]:
-    yield from opened(chromium, empty_shop, 1280, 800)
-
-
-@pytest.fixture
-def pocket(chromium: Browser, empty_shop: str) -> Iterator[Page]:
-    yield from opened(chromium, empty_shop, 390, 844, has_touch=True, is_mobile=True)
 
 
 @pytest.mark.parametrize("case", CASES.values(), ids=CASES)
