@@ -5,24 +5,9 @@ import re
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
-from tests.e2e.test_jobs import answer, heading, ledger, reach
+from tests.e2e.test_jobs import answer, heading, ledger, reach, take_call
 
 pytestmark = pytest.mark.e2e
-
-
-def take_call(
-    page: Page, machine: str, words: str, age: str = "7", place: str = "Boathouse"
-) -> str:
-    """Open a job by the call page and return its number."""
-    page.goto("/call")
-    page.locator("select[name=machine]").select_option(machine)
-    page.locator("#words").fill(words)
-    page.locator("input[name=age_years]").fill(age)
-    page.locator("input[name=place]").fill(place)
-    expect(page.locator("#maybe")).to_contain_text("the visit comes to")
-    page.get_by_role("button", name="Open the job").click()
-    expect(page).to_have_url(re.compile(r"/jobs/\d+/"))
-    return page.locator("#job").get_attribute("data-number")
 
 
 def do(page: Page, number: str, check: str, label: str) -> None:

@@ -2,6 +2,7 @@
 
 import pytest
 from playwright.sync_api import Page, expect
+from tests.e2e.test_jobs import take_call
 
 pytestmark = pytest.mark.e2e
 
@@ -26,7 +27,8 @@ def button(page: Page, name: str):
 
 
 def test_every_kind_of_change_leaves_the_focus_in_the_sheet(page: Page):
-    page.goto("/jobs/0410/safe")
+    number = take_call(page, "nembrio-f7", "The door does not lock, it clicks.")
+    page.goto(f"/jobs/{number}/safe")
     for name in ("Pull the plug", "Plug it in"):
         change(page, button(page, name).click)
     page.get_by_role("textbox", name="Something temporary").fill("a prop")
@@ -62,7 +64,8 @@ def test_the_question_before_something_is_taken_back_has_the_focus_on_leaving_it
 
 
 def test_an_entry_withdrawn_on_the_phone_leaves_the_focus_in_the_ledger(phone: Page):
-    phone.goto("/jobs/0410/prove")
+    number = take_call(phone, "nembrio-f7", "The door does not lock, it clicks.")
+    phone.goto(f"/jobs/{number}/prove")
     phone.get_by_role("tab", name="Ledger").tap()
     seen = phone.locator("input[name=seen]").first
     before = seen.input_value()

@@ -12,7 +12,7 @@ from itertools import combinations
 import numpy as np
 
 from bottega.benchmark.reduced import AGE_YEARS, Puzzle
-from bottega.core.diagnosis.evidence import Evidence, Finding, answered, state_likelihoods
+from bottega.core.diagnosis.evidence import Evidence, Finding, answered, told_of
 from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.lookahead import beam_of
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints, compile_model, prior
@@ -192,7 +192,7 @@ def _joint(
     """Return P(set, answers of the checks, what was told), one axis a check, then the sets 0..F."""
     sets = len(before)
     joint = before.reshape(*(1 for _ in checks), sets)
-    heard = {effect: row for (effect, _), row in state_likelihoods(model, told).items()}
+    heard = {effect: own.within(0, own.last) for effect, own in told_of(model, told).items()}
     for effect in {check.effect for check in checks} | set(heard):
         own = [c for c, check in enumerate(checks) if check.effect == effect]
         shape = [len(check.outcomes) + 1 if c in own else 1 for c, check in enumerate(checks)]

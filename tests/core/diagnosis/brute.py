@@ -87,11 +87,14 @@ def likelihood(machine: MachineType, path: list[frozenset[str]], evidence: Evide
             states = state_chances(machine, path[stretch[0]], effect)
             summed = 0.0
             for k, p in enumerate(states):
-                for epoch in stretch:
-                    for source in sorted({f.source for f in own if f.epoch == epoch}):
-                        p *= run_likelihood(
-                            [f for f in own if f.epoch == epoch and f.source == source], k
-                        )
+                for source in sorted({f.source for f in own}):
+                    heard = [f for f in own if f.source == source]
+                    since = [
+                        f.epoch if f.unchanged_since is None else f.unchanged_since for f in heard
+                    ]
+                    for epoch in sorted(set(since)):
+                        same = [f for f, s in zip(heard, since, strict=True) if s == epoch]
+                        p *= run_likelihood(same, k)
                 summed += p
             total *= summed
     return total

@@ -21,7 +21,8 @@ def random_evidence(machine: MachineType, seed: int, count: int = 5, repairs: in
                 outcome.id,
                 outcome.chances,
                 check.repeatability,
-                rng.randint(0, repairs),
+                epoch := rng.randint(0, repairs),
+                rng.choice((None, rng.randint(0, epoch))),
             )
         )
     removals = tuple(

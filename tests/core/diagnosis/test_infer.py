@@ -10,7 +10,8 @@ from tests.core.diagnosis.brute import posterior
 from tests.core.diagnosis.small import random_evidence
 
 from bottega.benchmark.reduced import random_machine
-from bottega.core.diagnosis.evidence import Evidence, answered, read_code, said
+from bottega.core.diagnosis.courses import courses
+from bottega.core.diagnosis.evidence import Evidence, Removal, answered, read_code, said
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.model import compile_model, prior
 
@@ -32,6 +33,31 @@ def test_it_agrees_with_brute_force(engine, seed, count, repairs, age):
     was, now = posterior(machine, age, engine, evidence)
     assert belief.fault_was() == pytest.approx(was, abs=1e-9)
     assert belief.fault_now() == pytest.approx(now, abs=1e-9)
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_it_agrees_with_brute_force_after_eight_repairs(engine, seed):
+    machine = random_machine(seed, faults=4)
+    evidence = random_evidence(machine, seed, 12, repairs=8)
+    model = compile_model(machine)
+    belief = infer(model, prior(model, 9, engine), evidence)
+    was, now = posterior(machine, 9, engine, evidence)
+    assert belief.fault_was() == pytest.approx(was, abs=1e-9)
+    assert belief.fault_now() == pytest.approx(now, abs=1e-9)
+
+
+def test_twenty_repairs_are_few_more_courses_than_sets(f7):
+    """Every way they can have worked would be a million; a repair parts only what it touches."""
+    model = compile_model(f7)
+    made = [f7.repairs[name] for name in list(f7.repairs)[:40:2]]
+    removals = tuple(
+        Removal(n, frozenset(fault for fault, _ in repair.covers), 0.9)
+        for n, repair in enumerate(made)
+    )
+    assert len(removals) == 20
+    course = courses(model, removals)
+    assert len(course.origin) < 3 * len(model.sets)
+    assert course.at_call(course.chance) == pytest.approx(np.ones(len(model.sets)))
 
 
 @given(seed=seeds, count=st.integers(0, 8), repairs=st.integers(0, 2))

@@ -7,13 +7,14 @@ from bottega.app.answer import Answer
 from bottega.app.errors import AppError, NotFound, Unreadable
 from bottega.app.job.machine import machine_of
 from bottega.app.workshop import Workshop
+from bottega.core.diagnosis.courses import BudgetSpent
 from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.explain import (
     conflict,
     leave_one_out,
 )
 from bottega.core.diagnosis.findings import evidence_of
-from bottega.core.diagnosis.infer import Belief, BudgetSpent, ImpossibleEvidence, infer
+from bottega.core.diagnosis.infer import Belief, ImpossibleEvidence, infer
 from bottega.core.diagnosis.model import compile_model, prior
 from bottega.core.diagnosis.plan import Step, plan
 from bottega.core.diagnosis.repairplan import Prices

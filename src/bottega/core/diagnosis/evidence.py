@@ -28,9 +28,10 @@ class Source(NamedTuple):
 class Finding:
     """One thing found. ``likelihood[k]`` is P(this was found | state k of the effect).
 
-    ``event`` is the id of the entry it was found by; one entry may hold several. Findings of one
-    source in one epoch repeat each other; ``answer`` tells equal answers apart from different ones.
-    ``epoch`` counts the repairs made before.
+    ``event`` is the id of the entry it was found by; one entry may hold several. ``epoch`` counts
+    the repairs made before, and ``unchanged_since`` is the epoch since which nothing was done to
+    what it depends on, its own if None. Findings of one source since the same epoch repeat each
+    other; ``answer`` tells equal answers apart from different ones.
     """
 
     event: str
@@ -40,6 +41,12 @@ class Finding:
     likelihood: tuple[float, ...]
     repeatability: float
     epoch: int = 0
+    unchanged_since: int | None = None
+
+    @property
+    def conditions(self) -> int:
+        """Return the epoch since which it meets the same conditions."""
+        return self.epoch if self.unchanged_since is None else self.unchanged_since
 
 
 @dataclass(frozen=True)
@@ -73,10 +80,15 @@ class Evidence:
 
 
 def answered(
-    event: str, check: Check, outcome: str, epoch: int, weights: dict[str, float] | None = None
+    event: str,
+    check: Check,
+    outcome: str,
+    epoch: int,
+    weights: dict[str, float] | None = None,
+    unchanged_since: int | None = None,
 ) -> Finding:
     """Return the finding of a check's outcome. ``weights`` spreads a borderline reading over
-    outcomes (sums to 1)."""
+    outcomes (sums to 1); ``unchanged_since`` is the epoch in which its part was last worked on."""
     spread = weights or {outcome: 1.0}
     rows = {o.id: np.array(o.chances) for o in check.outcomes}
     likelihood = sum(
@@ -84,7 +96,14 @@ def answered(
     )
     source = Source("check", check.id)
     return Finding(
-        event, source, check.effect, outcome, tuple(likelihood.tolist()), check.repeatability, epoch
+        event,
+        source,
+        check.effect,
+        outcome,
+        tuple(likelihood.tolist()),
+        check.repeatability,
+        epoch,
+        unchanged_since,
     )
 
 
@@ -144,23 +163,43 @@ def seen_at(event: str, mark: Mark, age: str, phase: str, epoch: int, table: Mar
     return Finding(event, source, mark.effect, age, likelihood, table.repeatability, epoch)
 
 
-def state_likelihoods(
-    model: DiagnosisModel, findings: Sequence[Finding]
-) -> dict[tuple[str, int], Floats]:
-    """Return P(all findings of an effect in an epoch | state), keyed by (effect, epoch), each of
-    shape (K,)."""
+@dataclass(frozen=True)
+class Told:
+    """What was found of one effect, over the epochs; likelihoods are of ``width`` states."""
+
+    findings: tuple[Finding, ...]
+    width: int
+
+    @property
+    def last(self) -> int:
+        """Return the last epoch something was found in."""
+        return max(finding.epoch for finding in self.findings)
+
+    def within(self, first: int, last: int) -> Floats:
+        """Return P(everything found from epoch ``first`` to ``last`` | state), shape (K,).
+
+        Findings of one source under the same conditions repeat each other.
+        """
+        groups: dict[tuple[Source, int], list[Finding]] = {}
+        for finding in self.findings:
+            if first <= finding.epoch <= last:
+                groups.setdefault((finding.source, finding.conditions), []).append(finding)
+        joint = np.ones(self.width)
+        for _, members in sorted(groups.items()):
+            rows = np.array([finding.likelihood for finding in members])
+            joint[: rows.shape[1]] *= repeated(
+                rows, [f.answer for f in members], members[0].repeatability
+            )
+        return joint
+
+
+def told_of(model: DiagnosisModel, findings: Sequence[Finding]) -> dict[str, Told]:
+    """Return what was found, by effect, in the effects' alphabetical order."""
+    groups: dict[str, list[Finding]] = {}
+    for finding in sorted(findings, key=lambda finding: finding.effect):
+        groups.setdefault(finding.effect, []).append(finding)
     width = model.table.shape[1]
-    groups: dict[tuple[str, int, Source], list[Finding]] = {}
-    for finding in findings:
-        groups.setdefault((finding.effect, finding.epoch, finding.source), []).append(finding)
-    joint: dict[tuple[str, int], Floats] = {}
-    for (effect, epoch, _), members in sorted(groups.items()):
-        factor = joint.setdefault((effect, epoch), np.ones(width))
-        rows = np.array([finding.likelihood for finding in members])
-        factor[: rows.shape[1]] *= repeated(
-            rows, [f.answer for f in members], members[0].repeatability
-        )
-    return joint
+    return {effect: Told(tuple(members), width) for effect, members in groups.items()}
 
 
 def repeated(rows: Floats, answers: Sequence[str], repeatability: float) -> Floats:

@@ -1,15 +1,16 @@
 """Why: the weight of each finding in decibans (Good 1950), conflict between findings, what was not
 looked at."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import dataclass
 from math import log, log10
 
 import numpy as np
 
-from bottega.core.diagnosis.evidence import Evidence, Finding, state_likelihoods
-from bottega.core.diagnosis.infer import Belief, effect_likelihood, fault_histories
-from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
+from bottega.core.diagnosis.courses import courses
+from bottega.core.diagnosis.evidence import Evidence, Finding, Told, told_of
+from bottega.core.diagnosis.infer import Belief
+from bottega.core.diagnosis.model import DiagnosisModel, Floats
 
 SHOWN_DB = 0.5
 """A smaller weight is not shown; half a deciban is odds of 1.12."""
@@ -53,52 +54,36 @@ class LeaveOneOut:
 def leave_one_out(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> LeaveOneOut:
     """Return the belief without each finding in turn; only the factor of that finding's effect is
     made again."""
-    histories = fault_histories(model, evidence.removals)
-    effects = sorted({finding.effect for finding in evidence.findings})
+    course = courses(model, evidence.removals)
+    told = told_of(model, evidence.findings)
     factors = np.array(
-        [
-            [_factor(model, evidence.findings, effect, paths) for effect in effects]
-            for _, paths in histories
-        ]
-    ).reshape(len(histories), len(effects), len(model.sets))
-    chances = np.array([chance for chance, _ in histories])[:, None] * prior
-    others = dict(zip(effects, _products_without(chances, factors), strict=True))
+        [course.likelihood(model.effect_index(effect), own) for effect, own in told.items()]
+    ).reshape(len(told), len(course.origin))
+    start = course.chance * prior[course.origin]
+    others = dict(zip(told, _products_without(start, factors), strict=True))
     faults, logs = [], []
     for finding in evidence.findings:
-        rest = [f for f in evidence.findings if f.effect == finding.effect and f is not finding]
-        joint = others[finding.effect]
-        if rest:
-            joint = joint * np.array(
-                [_factor(model, rest, finding.effect, paths) for _, paths in histories]
-            )
-        joint = joint.sum(axis=0)
+        joint, own = others[finding.effect], told[finding.effect]
+        rest = Told(tuple(f for f in own.findings if f is not finding), own.width)
+        if rest.findings:
+            joint = joint * course.likelihood(model.effect_index(finding.effect), rest)
         total = max(float(joint.sum()), 1e-300)
-        faults.append(model.by_fault(joint) / total)
+        faults.append(model.by_fault(course.at_call(joint)) / total)
         logs.append(log(total))
     return LeaveOneOut(np.array(faults).reshape(len(faults), len(model.fault_ids)), np.array(logs))
 
 
 def _products_without(start: Floats, factors: Floats) -> Iterator[Floats]:
-    """Yield ``start`` (P, H) times all ``factors`` (P, E, H) but one, for each one left out; by
-    products from both ends."""
-    count = factors.shape[1]
+    """Yield ``start`` (N,) times all ``factors`` (E, N) but one, for each one left out; by products
+    from both ends."""
+    count = len(factors)
     after = [np.ones_like(start)]
     for e in reversed(range(1, count)):
-        after.append(after[-1] * factors[:, e])
+        after.append(after[-1] * factors[e])
     before = start
     for e in range(count):
         yield before * after[count - 1 - e]
-        before = before * factors[:, e]
-
-
-def _factor(
-    model: DiagnosisModel, findings: Sequence[Finding], effect: str, paths: list[Ints]
-) -> Floats:
-    own = [finding for finding in findings if finding.effect == effect]
-    if not own:
-        return np.ones(len(model.sets))
-    by_epoch = {epoch: row for (_, epoch), row in state_likelihoods(model, own).items()}
-    return effect_likelihood(model, model.effect_index(effect), by_epoch, paths)
+        before = before * factors[e]
 
 
 def weights(evidence: Evidence, belief: Belief, out: LeaveOneOut, fault: str) -> list[Weight]:

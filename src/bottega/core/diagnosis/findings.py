@@ -29,6 +29,7 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
     findings: list[Finding] = []
     removals: list[Removal] = []
     stored_before: set[str] = set()
+    worked_on: dict[str, int] = {}
     for entry in job.live:
         body = entry.event.body
         match body:
@@ -40,7 +41,10 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
             case Checked() if body.check in machine.checks:
                 check = machine.checks[body.check]
                 weights = body.reading.weights if body.reading else None
-                findings.append(answered(entry.event.id, check, body.outcome, entry.epoch, weights))
+                since = worked_on.get(check.component, 0)
+                findings.append(
+                    answered(entry.event.id, check, body.outcome, entry.epoch, weights, since)
+                )
             case Marked():
                 findings += [
                     seen_at(entry.event.id, mark, body.age, body.phase, entry.epoch, tables.marks)
@@ -49,6 +53,8 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
             case Repaired() if body.repair in machine.repairs:
                 repair = machine.repairs[body.repair]
                 success = min(chance for _, chance in repair.covers)
+                covered = {machine.faults[fault].component for fault, _ in repair.covers}
+                worked_on |= dict.fromkeys({repair.component, *covered}, entry.epoch + 1)
                 removals.append(
                     Removal(entry.epoch, frozenset(fault for fault, _ in repair.covers), success)
                 )

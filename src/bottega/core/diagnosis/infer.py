@@ -3,24 +3,16 @@ Henrion on noisy-MAX."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from itertools import product
 
 import numpy as np
 
-from bottega.core.diagnosis.evidence import Evidence, Removal, state_likelihoods
-from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
-
-MOST_REPAIRS = 6
-"""Repairs in a row that are reasoned over; chosen, since each doubles the work and a seventh takes
-half a minute."""
+from bottega.core.diagnosis.courses import courses
+from bottega.core.diagnosis.evidence import Evidence, told_of
+from bottega.core.diagnosis.model import DiagnosisModel, Floats
 
 
 class ImpossibleEvidence(ValueError):
     """No fault set explains what was found; names the findings."""
-
-
-class BudgetSpent(ValueError):
-    """More repairs in a row than can be reasoned over; says how many."""
 
 
 @dataclass(frozen=True)
@@ -80,79 +72,17 @@ def infer(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> Belief:
     """Return the exact belief. Raises ImpossibleEvidence when no fault set explains what was found.
 
     L(S) is the product over effects of the sum over states of P(state | S) times the likelihoods of
-    the findings on that effect. Across a repair an effect keeps its state unless a fault that
-    touches it was taken away.
+    the findings on that effect, for every course S may have taken under the repairs.
     """
-    likelihoods = state_likelihoods(model, evidence.findings)
-    was = np.zeros(len(model.sets))
-    now = np.zeros(len(model.sets))
-    for chance, paths in fault_histories(model, evidence.removals):
-        joint = chance * prior * _likelihood(model, likelihoods, paths)
-        was += joint
-        now += np.bincount(paths[-1], weights=joint, minlength=len(model.sets))
-    total = was.sum()
+    course = courses(model, evidence.removals)
+    joint = course.chance * prior[course.origin]
+    for effect, told in told_of(model, evidence.findings).items():
+        joint = joint * course.likelihood(model.effect_index(effect), told)
+    total = joint.sum()
     if not total > 0:
         names = ", ".join(
             f"{f.source.subject or f.source.kind} {f.answer}" for f in evidence.findings
         )
         raise ImpossibleEvidence(f"found {names}, expected findings that some fault can produce")
+    was, now = course.at_call(joint), course.at_present(joint)
     return Belief(model, was / total, now / total, float(np.log(total)))
-
-
-def fault_histories(
-    model: DiagnosisModel, removals: tuple[Removal, ...]
-) -> list[tuple[float, list[Ints]]]:
-    """Return every way the repairs may have worked: its chance, and per epoch the row each first
-    set has become."""
-    if len(removals) > MOST_REPAIRS:
-        raise BudgetSpent(
-            f"found {len(removals)} repairs in a row, expected at most {MOST_REPAIRS}"
-        )
-    ordered = sorted(removals, key=lambda removal: removal.after_epoch)
-    histories = []
-    for worked in product((True, False), repeat=len(ordered)):
-        chance, gone, paths = 1.0, frozenset[int](), [np.arange(len(model.sets))]
-        for removal, success in zip(ordered, worked, strict=True):
-            chance *= removal.success if success else 1 - removal.success
-            if success:
-                gone |= {model.fault_index(fault) for fault in removal.faults}
-            paths.append(model.without(gone))
-        if chance > 0:
-            histories.append((chance, paths))
-    return histories
-
-
-def _likelihood(
-    model: DiagnosisModel, likelihoods: dict[tuple[str, int], Floats], paths: list[Ints]
-) -> Floats:
-    """Return P(findings | set, history), shape (H,)."""
-    total = np.ones(len(model.sets))
-    for effect in sorted({effect for effect, _ in likelihoods}):
-        e = model.effect_index(effect)
-        total *= effect_likelihood(
-            model, e, {ep: row for (name, ep), row in likelihoods.items() if name == effect}, paths
-        )
-    return total
-
-
-def effect_likelihood(
-    model: DiagnosisModel, e: int, by_epoch: dict[int, Floats], paths: list[Ints]
-) -> Floats:
-    """Return P(the findings on effect ``e`` | set, history), shape (H,), from likelihoods (K,) by
-    epoch."""
-    last = max(by_epoch)
-    if len(paths) == 1 or last == 0:
-        return model.seen(e, np.prod(list(by_epoch.values()), axis=0))
-    states = model.states(e, np.arange(len(model.sets))).T
-    touching = model.touches[:, e][model.sets].sum(axis=1)
-    total = np.ones(len(states))
-    running = np.ones_like(states)
-    for epoch in range(last + 1):
-        if epoch > 0:
-            before, after = paths[epoch - 1], paths[epoch]
-            lost = touching[before] > touching[after]
-            total[lost] *= (states[before[lost]] * running[lost]).sum(axis=1)
-            running[lost] = 1.0
-        if epoch in by_epoch:
-            running = running * by_epoch[epoch]
-    return np.asarray(total * (states[paths[last]] * running).sum(axis=1))

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bottega.core.diagnosis.evidence import Evidence, state_likelihoods
+from bottega.core.diagnosis.evidence import Evidence, told_of
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
 from bottega.core.library.machine_type import Check
 from bottega.core.library.tables import EngineTable
@@ -58,10 +58,11 @@ def seen_states(model: DiagnosisModel, evidence: Evidence, rows: Ints) -> dict[i
         for index in np.flatnonzero(touched).tolist():
             since[index] = max(since.get(index, 0), removal.after_epoch + 1)
     seen: dict[int, Floats] = {}
-    for (effect, epoch), likelihood in state_likelihoods(model, evidence.findings).items():
+    for effect, told in told_of(model, evidence.findings).items():
         e = model.effect_index(effect)
-        if epoch >= since.get(e, 0):
-            seen[e] = updated(seen.get(e, model.states(e, rows)), likelihood)
+        if told.last >= since.get(e, 0):
+            likelihood = told.within(since.get(e, 0), told.last)
+            seen[e] = updated(model.states(e, rows), likelihood)
     return seen
 
 
