@@ -39,6 +39,8 @@ def prior_weight(
         for other in faults - {name}:
             spared *= 1 - machine.faults[other].causes.get(name, 0.0)
         weight *= 1 - spared
+        for result, p in fault.causes.items():
+            weight *= 1.0 if result in faults else 1 - p
     return weight
 
 

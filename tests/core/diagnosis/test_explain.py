@@ -33,6 +33,21 @@ def test_leaving_one_out_equals_never_having_seen_it(engine, seed, count, repair
         assert out.log_evidence[n] == pytest.approx(never.log_evidence, abs=1e-9)
 
 
+def test_an_equal_job_answered_again_is_explained_alike(f7, engine):
+    """Findings that are equal and not the same, as when a job is read from its log once more."""
+    model = compile_model(f7)
+    before = prior(model, 7, engine)
+
+    def told() -> Evidence:
+        spoken = [said("a", f7.complaints[name], 0) for name in ("says_water_stays", "says_hums")]
+        return Evidence((*spoken, answered("b", f7.checks["hear_draining"], "hums", 0)))
+
+    first, again = (leave_one_out(model, before, told()) for _ in range(2))
+    whole = infer(model, before, told())
+    assert (first.faults == again.faults).all()
+    assert (abs(first.log_evidence - whole.log_evidence) > 0.01).all()
+
+
 def test_contradicting_readings_are_in_conflict_and_the_odd_one_is_named(f7, engine):
     model = compile_model(f7)
     before = prior(model, 7, engine)

@@ -1,5 +1,7 @@
 """The compiled model: states are distributions, rates follow age, causes raise results."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -26,6 +28,24 @@ def test_age_raises_wear_and_lowers_early_failures(f7, engine):
     young, old = (model.by_fault(prior(model, age, engine)) for age in (1, 14))
     wear, early = model.fault_index("bearings_worn"), model.fault_index("transit_bolts_in")
     assert old[wear] / old[early] > 20 * young[wear] / young[early]
+
+
+def test_a_cause_is_no_likelier_for_what_it_can_bring_about(f7, engine):
+    """A fault that can cause another has the odds of its own rate: with the result or without it,
+    the ways add up to one, but for sets of three that are left out. Held against the same machine
+    in which nothing causes anything."""
+    alone = replace(f7, faults={k: replace(v, causes={}) for k, v in f7.faults.items()})
+    model, plain = compile_model(f7), compile_model(alone)
+    caused = {result for fault in f7.faults.values() for result in fault.causes}
+    roots = [k for k, v in f7.faults.items() if v.causes and k not in caused]
+    assert len(roots) > 3
+    with_causes, without = (m.by_fault(prior(m, 8, engine)) for m in (model, plain))
+    quiet = next(k for k, v in f7.faults.items() if not v.causes and k not in caused)
+    q = model.fault_index(quiet)
+    for name in roots:
+        f = model.fault_index(name)
+        ratio = (with_causes[f] / with_causes[q]) / (without[f] / without[q])
+        assert ratio == pytest.approx(1, abs=0.1), name
 
 
 def test_a_cause_makes_its_result_likelier(f7, engine):

@@ -1,7 +1,7 @@
 """What each fault set may have become under the repairs made: one course for every way they can
 have worked on it."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 
@@ -29,6 +29,7 @@ class Courses:
     origin: Ints
     at: Ints
     chance: Floats
+    _touching: dict[int, Ints] = field(default_factory=dict, compare=False, repr=False)
 
     def at_call(self, joint: Floats) -> Floats:
         """Return ``joint`` (N,) summed by the set at the call, shape (H,)."""
@@ -47,11 +48,17 @@ class Courses:
         known = self.model.seen(e, told.within(0, told.last))[self.origin]
         if told.last == 0 or len(self.at) == 1:
             return known
-        touching = self.model.touches[:, e][self.model.sets].sum(axis=1)
+        touching = self._touching_faults(e)
         moved = np.flatnonzero(touching[self.at[told.last]] < touching[self.origin])
         if len(moved):
             known[moved] = self._drawn_anew(e, told, moved, touching)
         return known
+
+    def _touching_faults(self, e: int) -> Ints:
+        """Return how many faults of each set touch the effect, shape (H,)."""
+        if e not in self._touching:
+            self._touching[e] = self.model.touches[:, e][self.model.sets].sum(axis=1)
+        return self._touching[e]
 
     def _drawn_anew(self, e: int, told: Told, rows: Ints, touching: Ints) -> Floats:
         """Return the same for the courses in ``rows`` that lose a fault touching the effect,
@@ -64,8 +71,8 @@ class Courses:
             own = np.flatnonzero(marks == mark)
             starts = [0, *(t for t in range(1, told.last + 1) if mark >> t & 1)]
             for first, end in zip(starts, [*starts[1:], told.last + 1], strict=True):
-                seen = self.model.seen(e, told.within(first, end - 1))
-                total[own] *= seen[self.at[first, rows[own]]]
+                likelihood = told.within(first, end - 1)
+                total[own] *= self.model.seen(e, likelihood, self.at[first, rows[own]])
         return total
 
 
@@ -75,20 +82,30 @@ def courses(model: DiagnosisModel, removals: tuple[Removal, ...]) -> Courses:
         raise BudgetSpent(
             f"found {len(removals)} repairs in a row, expected at most {MOST_REPAIRS}"
         )
-    rows = np.arange(len(model.sets))
-    at, chance = rows[None, :], np.ones(len(rows))
+    present, chance = np.arange(len(model.sets)), np.ones(len(model.sets))
+    epochs, parents = [present], []
     for removal in sorted(removals, key=lambda removal: removal.after_epoch):
-        cured = model.without(frozenset(model.fault_index(f) for f in removal.faults))[at[-1]]
-        split = np.flatnonzero(cured != at[-1])
-        fails = split[chance[split] * (1 - removal.success) > 0]
-        became, failed = at[-1].copy(), at[-1, fails]
-        became[split] = cured[split]
-        worth = chance[fails] * (1 - removal.success)
+        cured = model.without(frozenset(model.fault_index(f) for f in removal.faults))[present]
+        split = np.flatnonzero(cured != present)
+        fails = split if removal.success < 1 else split[:0]
+        present = np.append(cured, present[fails])
+        chance = np.append(chance, chance[fails] * (1 - removal.success))
         chance[split] *= removal.success
-        before = np.concatenate([at, at[:, fails]], axis=1)
-        at = np.concatenate([before, np.append(became, failed)[None, :]])
-        chance = np.append(chance, worth)
-    return Courses(model, at[0], at, chance)
+        epochs.append(present)
+        parents.append(fails)
+    return Courses(model, *_traced(epochs, parents), chance)
+
+
+def _traced(epochs: list[Ints], parents: list[Ints]) -> tuple[Ints, Ints]:
+    """Return the rows of the courses at the call, and (E + 1, N) in every epoch, from those of each
+    epoch's own courses: the new ones of an epoch stand last and had the past of their parents."""
+    own = np.arange(len(epochs[-1]))
+    at = np.empty((len(epochs), len(own)), dtype=np.intp)
+    for epoch in reversed(range(len(epochs))):
+        at[epoch] = epochs[epoch][own]
+        if epoch:
+            own = np.append(np.arange(len(epochs[epoch - 1])), parents[epoch - 1])[own]
+    return at[0], at
 
 
 def _summed(rows: Ints, joint: Floats, model: DiagnosisModel) -> Floats:

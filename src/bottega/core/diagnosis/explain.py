@@ -7,9 +7,8 @@ from math import log, log10
 
 import numpy as np
 
-from bottega.core.diagnosis.courses import courses
-from bottega.core.diagnosis.evidence import Evidence, Finding, Told, told_of
-from bottega.core.diagnosis.infer import Belief
+from bottega.core.diagnosis.evidence import Evidence, Finding, Told
+from bottega.core.diagnosis.infer import Belief, weighed
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
 
 SHOWN_DB = 0.5
@@ -54,15 +53,11 @@ class LeaveOneOut:
 def leave_one_out(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> LeaveOneOut:
     """Return the belief without each finding in turn; only the factor of that finding's effect is
     made again."""
-    course = courses(model, evidence.removals)
-    told = told_of(model, evidence.findings)
-    factors = np.array(
-        [course.likelihood(model.effect_index(effect), own) for effect, own in told.items()]
-    ).reshape(len(told), len(course.origin))
-    start = course.chance * prior[course.origin]
-    others = dict(zip(told, _products_without(start, factors), strict=True))
+    known = weighed(model, evidence)
+    course, told = known.course, known.told
+    others = dict(zip(told, _products_without(known.start(prior), known.factors), strict=True))
     faults, logs = [], []
-    for finding in evidence.findings:
+    for finding in known.findings:
         joint, own = others[finding.effect], told[finding.effect]
         rest = Told(tuple(f for f in own.findings if f is not finding), own.width)
         if rest.findings:
@@ -88,13 +83,17 @@ def _products_without(start: Floats, factors: Floats) -> Iterator[Floats]:
 
 def weights(evidence: Evidence, belief: Belief, out: LeaveOneOut, fault: str) -> list[Weight]:
     """Return the weight of every finding for a fault, in the order given; clipped to ±60
-    decibans."""
+    decibans, and told to a millionth: beyond that, sums depend on where arrays lie in memory."""
     f = belief.model.fault_index(fault)
     present = _log_odds(float(belief.model.by_fault(belief.was)[f]))
     return [
-        Weight(finding, max(-60.0, min(60.0, present - _log_odds(float(out.faults[n, f])))))
+        Weight(finding, _clipped(present - _log_odds(float(out.faults[n, f]))))
         for n, finding in enumerate(evidence.findings)
     ]
+
+
+def _clipped(decibans: float) -> float:
+    return round(max(-60.0, min(60.0, decibans)), 6) + 0.0
 
 
 def conflict(

@@ -3,11 +3,12 @@ Henrion on noisy-MAX."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
-from bottega.core.diagnosis.courses import courses
-from bottega.core.diagnosis.evidence import Evidence, told_of
+from bottega.core.diagnosis.courses import Courses, courses
+from bottega.core.diagnosis.evidence import Evidence, Finding, Told, told_of
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
 
 
@@ -68,21 +69,44 @@ class Belief:
         ]
 
 
+@dataclass(frozen=True)
+class Weighed:
+    """Evidence held against every course: ``factors`` (E, N), P(what was found of each effect |
+    course), for the effects of ``told`` in their order."""
+
+    findings: tuple[Finding, ...]
+    course: Courses
+    told: dict[str, Told]
+    factors: Floats
+
+    def start(self, prior: Floats) -> Floats:
+        """Return the probability of every course before anything was found, from the prior (H,) of
+        the sets, shape (N,)."""
+        return self.course.chance * prior[self.course.origin]
+
+
+@lru_cache(maxsize=2)
+def weighed(model: DiagnosisModel, evidence: Evidence) -> Weighed:
+    """Return the evidence held against every course. The last are kept, since a belief and its
+    explanation rest on the same."""
+    course, told = courses(model, evidence.removals), told_of(model, evidence.findings)
+    factors = [course.likelihood(model.effect_index(e), own) for e, own in told.items()]
+    return Weighed(evidence.findings, course, told, np.array(factors).reshape(len(told), len(course.origin)))
+
+
 def infer(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> Belief:
     """Return the exact belief. Raises ImpossibleEvidence when no fault set explains what was found.
 
     L(S) is the product over effects of the sum over states of P(state | S) times the likelihoods of
     the findings on that effect, for every course S may have taken under the repairs.
     """
-    course = courses(model, evidence.removals)
-    joint = course.chance * prior[course.origin]
-    for effect, told in told_of(model, evidence.findings).items():
-        joint = joint * course.likelihood(model.effect_index(effect), told)
+    known = weighed(model, evidence)
+    joint = known.start(prior) * known.factors.prod(axis=0)
     total = joint.sum()
     if not total > 0:
         names = ", ".join(
             f"{f.source.subject or f.source.kind} {f.answer}" for f in evidence.findings
         )
         raise ImpossibleEvidence(f"found {names}, expected findings that some fault can produce")
-    was, now = course.at_call(joint), course.at_present(joint)
+    was, now = known.course.at_call(joint), known.course.at_present(joint)
     return Belief(model, was / total, now / total, float(np.log(total)))

@@ -14,7 +14,7 @@ Floats = NDArray[np.float64]
 Ints = NDArray[np.intp]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class DiagnosisModel:
     """A machine type as arrays. H fault sets, F faults, E effects, K states of the widest effect.
 
@@ -53,10 +53,11 @@ class DiagnosisModel:
         beyond its own states."""
         return np.asarray(self.table[self.first[e] + self.row[e, rows]].T)
 
-    def seen(self, e: int, likelihood: Floats) -> Floats:
-        """Return the sum over states of P(state | set) times ``likelihood`` (K,) for every set,
-        shape (H,)."""
-        return np.asarray((self.table[self.first[e] : self.first[e + 1]] @ likelihood)[self.row[e]])
+    def seen(self, e: int, likelihood: Floats, rows: Ints | None = None) -> Floats:
+        """Return the sum over states of P(state | set) times ``likelihood`` (K,) for the sets in
+        ``rows`` (N,), or for every set, shape (H,)."""
+        distinct = self.table[self.first[e] : self.first[e + 1]] @ likelihood
+        return np.asarray(distinct[self.row[e] if rows is None else self.row[e, rows]])
 
     def by_fault(self, weights: Floats) -> Floats:
         """Return the sum of ``weights`` (H,) over the sets that hold each fault, shape (F,)."""
@@ -81,11 +82,13 @@ class DiagnosisModel:
         """Return for every set the row of the set without the ``removed`` faults, shape (H,)."""
         if not removed:
             return np.arange(len(self.sets))
-        kept = np.where(np.isin(self.sets, list(removed)), -1, self.sets)
-        changed = (kept != self.sets).any(axis=1)
-        kept = -np.sort(-kept, axis=1)
+        gone = np.zeros(len(self.fault_ids) + 1, dtype=bool)
+        gone[list(removed)] = True
+        hit = gone[self.sets]
+        changed = np.flatnonzero(hit.any(axis=1))
+        kept = -np.sort(-np.where(hit[changed], -1, self.sets[changed]), axis=1)
         rows = np.arange(len(self.sets))
-        rows[changed] = self.pair_row[kept[changed, 0], kept[changed, 1]]
+        rows[changed] = self.pair_row[kept[:, 0], kept[:, 1]]
         return rows
 
 
@@ -250,7 +253,8 @@ def _prior_at(
     """Return the prior of every fault set at one age.
 
     w(S) is the product of the faults' rates at this age times the horizon; a fault that another in
-    S can cause with probability p counts 1 - (1 - r)(1 - p). Ageing by a Weibull hazard relative to
+    S can cause with probability p counts 1 - (1 - r)(1 - p), and one that another in S can cause
+    and that is not in S counts 1 - p: a cause without its result. Ageing by a Weibull hazard relative to
     the reference age (Weibull 1951). ``scale`` multiplies rates by fault, from a shop's own
     history.
     """
@@ -267,14 +271,15 @@ def _prior_at(
         for target, p in machine.faults[fault].causes.items():
             spared[source, model.fault_index(target)] = 1 - p
     survival = np.append(1 - np.minimum(rates, 0.999), 0.0)
-    weight = np.ones(len(model.sets))
+    spared = np.maximum(spared, 1e-12)
+    weight = spared.prod(axis=1)[model.sets].prod(axis=1)
     for column in range(3):
         own = model.sets[:, column]
-        stays = survival[own].copy()
+        caused = np.ones(len(own))
         for other in range(3):
             if other != column:
-                stays *= spared[model.sets[:, other], own]
-        weight *= np.where(own >= 0, 1 - stays, 1.0)
+                caused *= spared[model.sets[:, other], own]
+        weight *= np.where(own >= 0, (1 - survival[own] * caused) / caused, 1.0)
     weight[0] = machine.no_fault_rate * engine.horizon_years
     return np.asarray(weight / weight.sum())
 
