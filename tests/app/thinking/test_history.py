@@ -21,13 +21,24 @@ def test_how_it_thinks_begins_with_the_prior_and_ends_with_what_is_believed(shop
         ]
     )
     now = dict(answer.ranking)
-    assert thinking.stages[-1].shares == pytest.approx([now[fault] for fault, _ in thinking.faults])
+    assert thinking.stages[-1].shares[0] == pytest.approx(now[thinking.faults[0][0]])
     assert [stage.what for stage in thinking.stages][:3] == [
         "Before anything was said",
         "What the customer says",
         "Panel",
     ]
     assert "points" in thinking.stages[1].moved
+
+
+def test_the_bars_are_of_disjoint_events_and_make_up_one(shop):
+    """Also where two faults are both all but certain, as worn bearings and the seal that let the
+    water in."""
+    for number in shop.log.numbers():
+        for stage in thinking_of(shop, diagnose(shop, number)).stages:
+            assert sum(stage.shares) + stage.other + stage.healthy == pytest.approx(1)
+    answer = diagnose(shop, "0403")
+    now = [p for _, p in answer.ranking[:2]]
+    assert sum(now) > 1.3
 
 
 def test_how_it_thinks_leaves_withdrawn_entries_out(workshop, houseboat):

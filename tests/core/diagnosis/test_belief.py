@@ -54,3 +54,22 @@ def test_components_and_entropy_follow_from_the_sets(shelf, seed):
         own = {fault: 1.0 for fault, home in of.items() if home == component}
         assert chance == pytest.approx(belief.any_of(own), abs=1e-9)
     assert belief.entropy_bits >= 0
+
+
+@given(seed=st.integers(0, 500), count=st.integers(0, 5))
+@settings(max_examples=25, deadline=None)
+def test_shares_that_are_parted_are_of_disjoint_events(shelf, seed, count):
+    """Against a plain sum over the sets, one by one."""
+    machine = random_machine(seed, faults=6)
+    model = compile_model(machine)
+    belief = infer(
+        model, prior(model, 6, shelf.tables.engine), random_evidence(machine, seed, count)
+    )
+    groups = [list(model.fault_ids)[:2], [model.fault_ids[3]], [model.fault_ids[2]]]
+    plain = [0.0, 0.0, 0.0]
+    for held, p in belief.likeliest_sets(len(model.sets)):
+        first = next((n for n, group in enumerate(groups) if set(group) & set(held)), None)
+        if first is not None:
+            plain[first] += p
+    assert belief.parted(groups) == pytest.approx(plain, abs=1e-12)
+    assert sum(plain) <= 1 - belief.healthy + 1e-12

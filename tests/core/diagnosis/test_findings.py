@@ -9,6 +9,7 @@ from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.model import compile_model, prior
 from bottega.core.job.events import (
     CodesCleared,
+    Complained,
     PanelRead,
     Proved,
     PutBack,
@@ -56,3 +57,43 @@ def test_none_stored_and_could_not_read_are_different_findings(shelf, log, f7):
     unread = evidence_of(Log(f7).do(PanelRead(result="unreadable")).job, f7, shelf.tables)
     assert len(none.findings) == len(f7.codes)
     assert [(f.effect, f.answer) for f in unread.findings] == [("lamps", "unreadable")]
+
+
+def said_of(job, machine, tables):
+    found = evidence_of(job, machine, tables).findings
+    return {f.source.subject: (f.answer, f.epoch) for f in found if f.source.kind == "says"}
+
+
+def test_a_correction_replaces_and_an_addition_adds(shelf, f7):
+    """What was put right is as if it had never been said; what is added stands beside it, and where
+    both speak of one thing the later word counts."""
+    leaks = Complained(text="it leaks", said=("says_door_drip",))
+    right = Complained(text="no: the water stays", said=("says_water_stays",))
+    hums = Complained(text="and it hums", said=("says_hums",), adds=True)
+    after_all = Complained(text="it does not hum now", well=("says_hums",), adds=True)
+    corrected = Log(f7).do(leaks, right, hums).job
+    straight = Log(f7).do(right, hums).job
+    told = said_of(corrected, f7, shelf.tables)
+    assert told == said_of(straight, f7, shelf.tables)
+    assert {name for name, (answer, _) in told.items() if answer == "said"} == {
+        "says_water_stays",
+        "says_hums",
+    }
+    assert corrected.complaint.said == ("says_water_stays", "says_hums")
+    assert corrected.complaint.text == "no: the water stays and it hums"
+    later = Log(f7).do(right, hums, after_all).job
+    assert said_of(later, f7, shelf.tables)["says_hums"] == ("not so", 0)
+    assert later.complaint.well == ("says_hums",)
+
+
+def test_a_correction_after_a_repair_still_speaks_of_the_call(shelf, log, f7):
+    to_repair(log).do(Complained(text="it never hummed", said=("says_water_stays",)))
+    told = said_of(log.job, f7, shelf.tables)
+    assert told["says_water_stays"] == ("said", 0)
+    assert "says_hums" not in told or told["says_hums"][0] != "said"
+
+
+def test_what_is_added_after_a_repair_speaks_of_the_machine_as_it_is_then(shelf, log, f7):
+    to_repair(log).do(Complained(text="it still hums", said=("says_hums",), adds=True))
+    told = said_of(log.job, f7, shelf.tables)
+    assert told["says_hums"] == ("said", 1)

@@ -187,3 +187,19 @@ def test_a_stored_charge_is_red_while_it_lasts_and_then_to_be_measured(browser, 
     assert "charged?" not in page
     assert "measure!" in page
     assert "Measure before touching" in page
+
+
+def test_a_complaint_is_put_right_or_added_to_and_the_page_says_which(browser, demo):
+    says = {"kind": "complained", "text": "no: it leaks at the door", "said": "says_door_drip"}
+    assert "which counts no more" in browser.get("/jobs/0412/call").text
+    browser.form("/jobs/0412/call/event", seq(demo), **says)
+    assert diagnose(demo, "0412").job.complaint.said == ("says_door_drip",)
+    page = browser.get("/jobs/0412/call").text
+    assert "put right since:" in page
+    assert "“no: it leaks at the door”" in page
+    more = {"kind": "complained", "adds": "true", "text": "and it hums", "said": "says_hums"}
+    browser.form("/jobs/0412/call/event", seq(demo), **more)
+    assert diagnose(demo, "0412").job.complaint.said == ("says_door_drip", "says_hums")
+    page = browser.get("/jobs/0412/call").text
+    assert "“no: it leaks at the door and it hums”" in page
+    assert "Customer adds: “and it hums”" in page

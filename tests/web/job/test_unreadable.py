@@ -13,6 +13,7 @@ from bottega.app.job.record import new_event
 from bottega.app.job.summary import refresh_stale
 from bottega.app.workshop import open_workshop
 from bottega.benchmark.hostile import SPOILT
+from bottega.core.diagnosis.courses import MOST_REPAIRS
 from bottega.core.job.events import Repaired
 from bottega.store.database import FILE
 from bottega.web.application import create_app
@@ -90,7 +91,7 @@ def test_two_that_do_not_fit_are_withdrawn_one_after_the_other(client, tmp_path)
 
 
 def test_a_job_too_much_to_reason_over_says_so(browser, demo):
-    for _ in range(9):
+    for _ in range(MOST_REPAIRS + 1):
         repaired = Repaired(repair="drain_pump.part", part_number="NB-1")
         event = new_event(demo, repaired, "Pia", new_id())
         demo.log.append("0412", event, demo.log.seq("0412"))

@@ -6,7 +6,7 @@ from typing import Literal
 
 from bottega.app.answer import Answer
 from bottega.core.diagnosis.explain import SHOWN_DB, Weight
-from bottega.core.job.events import Checked, Opened, Withdrawn
+from bottega.core.job.events import Checked, Complained, Opened, Withdrawn
 from bottega.core.job.job import Job
 from bottega.core.job.kinds import kind_of, told
 
@@ -24,8 +24,9 @@ class LedgerRow:
     detail: str
     decibans: float | None
     withdrawn: bool
-    superseded: bool
-    """Whether the same check was answered again later, in the same epoch."""
+    superseded: str
+    """Why it no longer counts though nobody withdrew it: repeated since, put right since; empty
+    when it does."""
     removable: bool
     weighty: bool
     """Whether it is asked for before it is withdrawn."""
@@ -74,7 +75,7 @@ def ledger(answer: Answer, fault: str | None = None) -> list[LedgerRow]:
                 bar=bar_of(weight),
                 undo=kind_of(event.body).undo,
                 withdrawn=entry.withdrawn,
-                superseded=event.id in older,
+                superseded=older.get(event.id, ""),
                 weighty=answer.job.weighty(event.id) is not None,
                 removable=not entry.withdrawn and not isinstance(event.body, Opened),
                 mono=isinstance(event.body, Checked) and event.body.reading is not None,
@@ -99,14 +100,22 @@ def bar_of(decibans: float | None) -> Bar | None:
     )
 
 
-def superseded(job: Job) -> set[str]:
-    """Return the ids of the checks that were answered again later in their epoch."""
+def superseded(job: Job) -> dict[str, str]:
+    """Return the ids of what was said or found otherwise later, with why: checks answered again in
+    their epoch, complaints put right."""
     last = {(entry.epoch, body.check): entry.event.id for entry, body in job.checked()}
-    return {
-        entry.event.id
+    repeated = {
+        entry.event.id: "repeated since"
         for entry, body in job.checked()
         if last[entry.epoch, body.check] != entry.event.id
     }
+    said = [
+        (entry.event.id, entry.event.body.adds)
+        for entry in job.live
+        if isinstance(entry.event.body, Complained)
+    ]
+    last_whole = max((n for n, (_, adds) in enumerate(said) if not adds), default=0)
+    return repeated | {event: "put right since" for event, _ in said[:last_whole]}
 
 
 def not_mentioned(found: list[Weight]) -> float:

@@ -6,6 +6,7 @@ from datetime import datetime
 
 from bottega.app.answer import Answer
 from bottega.app.workshop import Workshop
+from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.findings import evidence_of
 from bottega.core.diagnosis.infer import ImpossibleEvidence, infer
 from bottega.core.diagnosis.words import fault_title
@@ -23,8 +24,8 @@ MOVED = 0.005
 @dataclass(frozen=True)
 class Stage:
     """The belief after one event: the shares of the faults shown, of all others, and of nothing
-    wrong; they sum to one up to sets of several faults, which count for each. ``change`` is the
-    largest move in points of probability."""
+    wrong; they sum to one, for several faults at once count for the first of them. ``change`` is
+    the largest move in points of probability."""
 
     event_id: str
     at: datetime | None
@@ -55,21 +56,19 @@ def thinking_of(workshop: Workshop, answer: Answer) -> Thinking:
     shown = _shown(answer)
     live = [entry.event for entry in answer.job.live]
     stages: list[Stage] = []
-    last = None
+    last: Evidence | None = None
     for count in range(1, len(live) + 1):
         event = live[count - 1]
         evidence = evidence_of(
             fold(live[:count], machine.charge is not None), machine, workshop.shelf.tables
         )
-        known = (len(evidence.findings), len(evidence.removals))
-        if known == last and not isinstance(event.body, Opened):
+        if evidence == last and not isinstance(event.body, Opened):
             continue
-        last = known
+        last = evidence
         try:
             belief = infer(model, before, evidence)
         except ImpossibleEvidence:
             continue
-        chances = belief.fault_now()
         what, detail = told(machine, event.body)
         if isinstance(event.body, Opened):
             what, detail = (
@@ -78,7 +77,7 @@ def thinking_of(workshop: Workshop, answer: Answer) -> Thinking:
             )
         elif isinstance(event.body, Complained):
             what, detail = "What the customer says", detail
-        shares = tuple(chances[fault] for fault in shown)
+        shares = belief.parted([[fault] for fault in shown])
         moves = _moves(
             machine_titles(answer, shown), stages[-1] if stages else None, shares, belief.healthy
         )

@@ -27,6 +27,7 @@ RUN_REPEATABILITY = 0.9
 def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
     """Return the findings and removals of a job's live events. Ids begin with the event's id."""
     findings: list[Finding] = []
+    spoken: list[Spoken] = []
     removals: list[Removal] = []
     stored_before: set[str] = set()
     worked_on: dict[str, int] = {}
@@ -34,7 +35,7 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
         body = entry.event.body
         match body:
             case Complained():
-                findings += _complaint(entry, body, machine)
+                spoken = _spoken(spoken, entry, body)
             case PanelRead():
                 findings += _panel(entry, body, machine, tables.engine, stored_before)
                 stored_before |= set(body.codes)
@@ -62,7 +63,7 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
                 findings += _run(entry, body, job, machine)
             case _:
                 pass
-    return Evidence(tuple(findings), tuple(removals))
+    return Evidence((*_complaints(spoken, machine), *findings), tuple(removals))
 
 
 def marks_at(machine: MachineType, what: str, at: str) -> list[Mark]:
@@ -72,16 +73,44 @@ def marks_at(machine: MachineType, what: str, at: str) -> list[Mark]:
     ]
 
 
-def _complaint(entry: Entry, body: Complained, machine: MachineType) -> list[Finding]:
-    spoken = [machine.complaints[name] for name in body.said if name in machine.complaints]
-    well = [machine.complaints[name] for name in body.well if name in machine.complaints]
-    effects = {complaint.effect for complaint in (*spoken, *well)}
-    found = [said(entry.event.id, c, entry.epoch) for c in spoken]
-    found += [denied(entry.event.id, c, entry.epoch) for c in well]
-    for complaint in machine.complaints.values():
-        if complaint.record.hard_to_miss > 0 and complaint.effect not in effects and spoken:
-            found.append(not_said(entry.event.id, complaint, entry.epoch))
-    return found
+Spoken = tuple[str, int, Complained]
+"""A complaint that stands: the event it was noted by, the epoch it speaks of, what was said."""
+
+
+def _spoken(before: list[Spoken], entry: Entry, body: Complained) -> list[Spoken]:
+    """Return the complaints that stand after one more: beside those before it when it adds to them,
+    else instead of them, and of the epoch they spoke of."""
+    if body.adds:
+        return [*before, (entry.event.id, entry.epoch, body)]
+    epoch = min((epoch for _, epoch, _ in before), default=entry.epoch)
+    return [(entry.event.id, epoch, body)]
+
+
+def _complaints(spoken: list[Spoken], machine: MachineType) -> list[Finding]:
+    found: dict[tuple[int, str], Finding] = {}
+    for event, epoch, body in spoken:
+        for names, finding_of in ((body.said, said), (body.well, denied)):
+            for complaint in (machine.complaints[n] for n in names if n in machine.complaints):
+                found[epoch, complaint.id] = finding_of(event, complaint, epoch)
+    return [*found.values(), *_silence(spoken, found, machine)]
+
+
+def _silence(
+    spoken: list[Spoken], found: dict[tuple[int, str], Finding], machine: MachineType
+) -> list[Finding]:
+    """Return what a whole complaint does not mention and could hardly have missed; what only adds
+    to one is no whole complaint."""
+    silent = []
+    for event, epoch, body in spoken:
+        mentioned = {f.effect for (of, _), f in found.items() if of == epoch}
+        if body.adds or not any(name in machine.complaints for name in body.said):
+            continue
+        silent += [
+            not_said(event, complaint, epoch)
+            for complaint in machine.complaints.values()
+            if complaint.record.hard_to_miss > 0 and complaint.effect not in mentioned
+        ]
+    return silent
 
 
 def _panel(

@@ -1,7 +1,7 @@
 """Exact posterior over fault sets. Source of the model: Heckerman, Breese and Rommelse 1995;
 Henrion on noisy-MAX."""
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -48,6 +48,16 @@ class Belief:
         by_fault = np.array([*(chances.get(fault, 0.0) for fault in self.model.fault_ids), 0.0])
         return float(self.now @ by_fault[self.model.sets].max(axis=1))
 
+    def parted(self, groups: Sequence[Collection[str]]) -> tuple[float, ...]:
+        """Return for each group of faults P(one of it is there now and none of a group before it):
+        shares of disjoint events, which add to at most one."""
+        place = np.full(len(self.model.fault_ids) + 1, len(groups))
+        for n in reversed(range(len(groups))):
+            place[[self.model.fault_index(fault) for fault in groups[n]]] = n
+        first = place[self.model.sets].min(axis=1)
+        shares = np.bincount(first, weights=self.now, minlength=len(groups) + 1)
+        return tuple(shares[: len(groups)].tolist())
+
     @property
     def healthy(self) -> float:
         """Return P(nothing is wrong with the machine now)."""
@@ -91,7 +101,9 @@ def weighed(model: DiagnosisModel, evidence: Evidence) -> Weighed:
     explanation rest on the same."""
     course, told = courses(model, evidence.removals), told_of(model, evidence.findings)
     factors = [course.likelihood(model.effect_index(e), own) for e, own in told.items()]
-    return Weighed(evidence.findings, course, told, np.array(factors).reshape(len(told), len(course.origin)))
+    return Weighed(
+        evidence.findings, course, told, np.array(factors).reshape(len(told), len(course.origin))
+    )
 
 
 def infer(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> Belief:

@@ -254,9 +254,9 @@ def _prior_at(
 
     w(S) is the product of the faults' rates at this age times the horizon; a fault that another in
     S can cause with probability p counts 1 - (1 - r)(1 - p), and one that another in S can cause
-    and that is not in S counts 1 - p: a cause without its result. Ageing by a Weibull hazard relative to
-    the reference age (Weibull 1951). ``scale`` multiplies rates by fault, from a shop's own
-    history.
+    and that is not in S counts 1 - p: a cause without its result. Ageing by a Weibull hazard
+    relative to the reference age (Weibull 1951). ``scale`` multiplies rates by fault, from a shop's
+    own history.
     """
     machine, count = model.machine, len(model.fault_ids)
     rates = np.array(

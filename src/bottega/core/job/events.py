@@ -10,8 +10,9 @@ from bottega.core.library.records import Grade
 from bottega.core.library.sheet import Plate
 from bottega.core.library.vocabulary import Band, Phase, Power, ProofName, StateField, Taps, Water
 
-Text = Annotated[str, Field(max_length=2000)]
-"""Words of a person; chosen, a page of typing."""
+MOST_TEXT = 2000
+"""Letters of a person's words; chosen, a page of typing."""
+Text = Annotated[str, Field(max_length=MOST_TEXT)]
 Id = Annotated[str, Field(min_length=1, max_length=80)]
 """An id of the library; chosen, twice the longest."""
 Moment = Annotated[
@@ -56,7 +57,8 @@ class Opened(Body):
 
 
 class Complained(Body):
-    """The customer's words, and the phrases in them that are findings."""
+    """The customer's words, and the phrases in them that are findings. They are said instead of
+    what was noted before, unless they add to it."""
 
     kind: Literal["complained"] = "complained"
     text: Text
@@ -64,6 +66,18 @@ class Complained(Body):
     well: tuple[Id, ...] = ()
     """Phrases the customer says are not so: it drains well, it does not leak."""
     often: Often = ""
+    adds: bool = False
+
+    def beside(self, before: "Complained") -> "Complained":
+        """Return both complaints as one; where they contradict each other this one stands."""
+        said = [name for name in before.said if name not in self.well]
+        well = [name for name in before.well if name not in self.said]
+        return Complained(
+            text=f"{before.text} {self.text}".strip()[:MOST_TEXT],
+            said=tuple(dict.fromkeys([*said, *self.said])),
+            well=tuple(dict.fromkeys([*well, *self.well])),
+            often=self.often or before.often,
+        )
 
 
 class StateChanged(Body):

@@ -29,7 +29,9 @@ def unchanged(job: Job, _body: Body) -> Job:
 
 
 def complained(job: Job, body: Complained) -> Job:
-    """Return the job with what the customer says."""
+    """Return the job with what the customer says, instead of what was noted or beside it."""
+    if body.adds and job.complaint is not None:
+        return replace(job, complaint=body.beside(job.complaint))
     return replace(job, complaint=body)
 
 

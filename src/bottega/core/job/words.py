@@ -53,7 +53,8 @@ def complained(machine: MachineType, body: Complained) -> Told:
         for names in (body.said, body.well)
     )
     told = [*said, *(f"not so: {says}" for says in well), *([body.often] if body.often else [])]
-    return f"Customer: “{body.text}”", "; ".join(told) or "no known phrase in it"
+    who = "Customer adds" if body.adds else "Customer"
+    return f"{who}: “{body.text}”", "; ".join(told) or "no known phrase in it"
 
 
 def state_changed(_machine: MachineType, body: StateChanged) -> Told:
