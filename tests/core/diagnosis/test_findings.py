@@ -33,6 +33,44 @@ def test_a_repair_starts_an_epoch_and_the_vanished_complaint_is_evidence(shelf, 
     assert stays.fault_now()["filter_blocked"] > 5 * fitted.fault_now()["filter_blocked"]
 
 
+def after_run(shelf, f7, *went):
+    """Return the belief after the pump was fitted and the machine was run, once or more."""
+    model = compile_model(f7)
+    on = StateChanged(what="power", to="on")
+    log = to_repair(Log(f7, water="in")).do(on, *went)
+    evidence = evidence_of(log.job, f7, shelf.tables)
+    return infer(model, prior(model, 7, shelf.tables.engine), evidence)
+
+
+def test_a_run_that_goes_badly_speaks_for_the_cause_being_there_still(shelf, f7):
+    """Missing it and raising a false alarm are different chances: by hand, one bad run alone makes
+    0.85 : 0.01 of the odds that the complaint is still so, and a second run counts again."""
+    bad = Proved(proof="run", went="badly")
+    none, once, twice = (after_run(shelf, f7, *[bad] * n) for n in range(3))
+    assert none.healthy > 0.8
+    assert once.healthy < 0.15
+    assert twice.healthy < 0.7 * once.healthy
+    again = {"drain_pump", "pump_filter", "sump_hose", "outlet_hose", "board", "harness"}
+    chances = {f: 1.0 for f, fault in f7.faults.items() if fault.component in again}
+    assert once.any_of(chances) > 0.7
+    engine = shelf.tables.engine
+    odds = [b.healthy / (1 - b.healthy) for b in (none, once)]
+    most = (1 - engine.run_misses) / engine.run_false_alarms
+    assert odds[0] / odds[1] <= most**2 * 1.01
+
+
+def test_a_run_may_show_one_complaint_again_and_not_the_other(shelf, f7):
+    hums = Proved(proof="run", went="badly", still=("says_hums",))
+    log = to_repair(Log(f7, water="in")).do(StateChanged(what="power", to="on"), hums)
+    found = [f for f in evidence_of(log.job, f7, shelf.tables).findings if f.source.kind == "run"]
+    told = {f.effect: f.answer for f in found}
+    assert told == {
+        f7.complaints[name].effect: "badly" if name == "says_hums" else "well"
+        for name in log.job.complaint.said
+    }
+    assert len(told) > 1
+
+
 def test_old_codes_do_not_speak_after_the_repair_but_one_that_comes_back_does(shelf, log, f7):
     engine = shelf.tables.engine
     to_repair(log).do(PanelRead(result="codes", codes=("3-2",)))

@@ -17,12 +17,6 @@ from bottega.core.job.job import Entry, Job
 from bottega.core.library.machine_type import MachineType, Mark
 from bottega.core.library.tables import EngineTable, Tables
 
-RUN_MISSES = 0.08
-"""P(a watched run shows nothing | the complaint's cause is still there); chosen, since a watched
-run misses little."""
-RUN_REPEATABILITY = 0.9
-"""Chance that a second run meets the same conditions; chosen as for most checks of the library."""
-
 
 def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
     """Return the findings and removals of a job's live events. Ids begin with the event's id."""
@@ -60,7 +54,7 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
                     Removal(entry.epoch, frozenset(fault for fault, _ in repair.covers), success)
                 )
             case Proved() if body.proof == "run":
-                findings += _run(entry, body, job, machine)
+                findings += _run(entry, body, job, machine, tables.engine)
             case _:
                 pass
     return Evidence((*_complaints(spoken, machine), *findings), tuple(removals))
@@ -150,24 +144,27 @@ def _panel(
     return found
 
 
-def _run(entry: Entry, body: Proved, job: Job, machine: MachineType) -> list[Finding]:
-    """A watched run shows whether each complaint is still there."""
+def _run(
+    entry: Entry, body: Proved, job: Job, machine: MachineType, engine: EngineTable
+) -> list[Finding]:
+    """A watched run shows of each complaint whether it is still so. One that goes badly and names
+    none speaks of all."""
+    said = job.complaint.said if job.complaint else ()
+    known = [machine.complaints[name] for name in said if name in machine.complaints]
+    seen_again = {c.effect for c in known if body.went == "badly" and body.names(c.id)}
     found = []
-    for name in job.complaint.said if job.complaint else ():
-        complaint = machine.complaints.get(name)
-        if complaint is None:
-            continue
-        states = len(machine.effects[complaint.effect].states)
-        well = (1 - RUN_MISSES, *([RUN_MISSES] * (states - 1)))
-        chances = well if body.went == "well" else tuple(1 - p for p in well)
+    for effect in dict.fromkeys(complaint.effect for complaint in known):
+        states = len(machine.effects[effect].states)
+        again = (engine.run_false_alarms, *([1 - engine.run_misses] * (states - 1)))
+        bad = effect in seen_again
         found.append(
             Finding(
                 entry.event.id,
-                Source("run", complaint.effect),
-                complaint.effect,
-                body.went,
-                chances,
-                RUN_REPEATABILITY,
+                Source("run", effect),
+                effect,
+                "badly" if bad else "well",
+                again if bad else tuple(1 - p for p in again),
+                engine.run_repeatability,
                 entry.epoch,
             )
         )

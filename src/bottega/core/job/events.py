@@ -227,7 +227,13 @@ class Proved(Body):
     """Insulation as measured, in megohm; of an electrical proof."""
     no_instrument: bool = False
     """Said of an electrical proof that was made without measuring; the report says so too."""
+    still: tuple[Id, ...] = ()
+    """Complaints that showed again in a run that went badly; none named, all did."""
     note: Text = ""
+
+    def names(self, complaint: str) -> bool:
+        """Return whether it names a complaint as still so, or names none at all."""
+        return not self.still or complaint in self.still
 
 
 class CauseClosed(Body):

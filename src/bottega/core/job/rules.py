@@ -78,6 +78,7 @@ def proved(job: Job, machine: MachineType, body: Proved) -> None:
     if body.proof not in MEASURED:
         if job.state.power != "on":
             raise JobRefusal("It is unplugged. Plug it in, then run it.", "power")
+        _known("complaint", body.still, machine.complaints)
         return
     if job.state.power == "on":
         raise JobRefusal("It is plugged in. Pull the plug before insulation is measured.", "power")

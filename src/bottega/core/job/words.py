@@ -188,9 +188,11 @@ def recheck(machine: MachineType, body: Recheck) -> Told:
     return f"Look again on {body.on:%a %d %b}: {name}", with_note(why, body.note)
 
 
-def proved(_machine: MachineType, body: Proved) -> Told:
+def proved(machine: MachineType, body: Proved) -> Told:
     """Tell how a proof went."""
-    went = "well" if body.went == "well" else "badly"
+    still = [machine.complaints[n].record.says for n in body.still if n in machine.complaints]
+    named = f": {'; '.join(map(lower_first, still))}" if still else ""
+    went = "well" if body.went == "well" else f"badly{named}"
     value = "" if body.insulation_mohm is None else f", {body.insulation_mohm:g} megohm"
     without = ", no instrument at hand" if body.no_instrument else ""
     return PROOF_NAMES[body.proof], with_note(went + value + without, body.note)

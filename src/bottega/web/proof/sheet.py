@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from bottega.core.job.proofs import Owed, owed
+from bottega.core.library.machine_type import Complaint
 from bottega.web.fit.sheet import tomorrow
 from bottega.web.job.sheet import Desk, Sheet
 
@@ -20,10 +21,14 @@ class ProofSheet(Sheet):
     lead_debt: Owed | None
     """The first that is open; the keys go to it."""
     tomorrow: str
+    complaints: list[Complaint]
+    """What the customer said, to be watched for in a run."""
 
 
 def proof_sheet(desk: Desk) -> ProofSheet:
     """Return the sheet of the station *Prove the repair*."""
     debts = owed(desk.answer.job, desk.answer.machine)
     left = [debt for debt in debts if not debt.settled]
-    return ProofSheet(debts, len(left), next(iter(left), None), tomorrow(desk))
+    known, complaint = desk.answer.machine.complaints, desk.answer.job.complaint
+    said = [known[name] for name in (complaint.said if complaint else ()) if name in known]
+    return ProofSheet(debts, len(left), next(iter(left), None), tomorrow(desk), said)
