@@ -9,7 +9,6 @@ import numpy as np
 from bottega.core.diagnosis.evidence import Evidence, told_of
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
 from bottega.core.library.machine_type import Check
-from bottega.core.library.tables import EngineTable
 
 
 @dataclass(frozen=True)
@@ -103,17 +102,3 @@ def branch(belief: Floats, chances: Floats, owner: Ints) -> Branches:
     joint = chances * belief
     chance = joint.sum(axis=1)
     return Branches(chance, joint / np.maximum(chance, 1e-300)[:, None], owner)
-
-
-def urgency(
-    model: DiagnosisModel, beam: Beam, branches: Branches, count: int, engine: EngineTable
-) -> Floats:
-    """Return per check how much it tells about plausible dangerous faults (variance of their
-    chance); zeros if none."""
-    faults = model.machine.faults
-    own = [i for i, name in enumerate(model.fault_ids) if faults[name].severity == "dangerous"]
-    hit = beam.members[:, own].any(axis=1)
-    now = float(beam.belief[hit].sum())
-    told = branches.mean((branches.after[:, hit].sum(axis=1) - now) ** 2, count)
-    plausible = engine.dangerous_above < now < 1 - engine.dangerous_above
-    return np.where(told > 0.1 * now * (1 - now), told, 0.0) if plausible else np.zeros(count)

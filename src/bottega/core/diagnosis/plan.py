@@ -15,10 +15,10 @@ from bottega.core.diagnosis.lookahead import (
     outcome_chances,
     outcomes_of,
     seen_states,
-    urgency,
 )
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
 from bottega.core.diagnosis.repairplan import Prices, compile_actions, walk
+from bottega.core.diagnosis.safety_first import safety_first
 from bottega.core.diagnosis.twosteps import Ahead, two_steps
 from bottega.core.library.machine_type import Check
 from bottega.core.library.tables import EngineTable
@@ -129,14 +129,13 @@ def plan(
         )
         saving, tried_first = two_steps(ahead, saving, repairs)
         base, saving = base - tried_first, saving - tried_first
-    urgent = urgency(model, beam, branches, len(checks), engine)
-    dangerous = int(np.argmax(urgent / cost)) if urgent.max() > 0 else -1
+    dangerous = safety_first(model, beam, branches, checks, cost, evidence, engine)
     order = sorted(
         range(len(checks)),
         key=lambda c: (c != dangerous, -round(float(saving[c]), TIE_DIGITS), checks[c].id),
     )
     proving = None
-    if prices.prove_at > 0 and dangerous < 0 and saving[order[0]] <= engine.least_saving_eur:
+    if prices.prove_at > 0 and dangerous is None and saving[order[0]] <= engine.least_saving_eur:
         live = np.array(
             [engine.live_factor if check.who == "qualified" else 1.0 for check in checks]
         )

@@ -72,7 +72,7 @@ def _effect(assembly: AssemblyFile, name: str, tables: Tables) -> Effect:
         record.states,
         tables.words,
     )
-    return Effect(name, record.name, record.states, background)
+    return Effect(name, record.name, record.states, background, record.keep_off)
 
 
 def _touched(

@@ -30,6 +30,8 @@ class Effect:
     name: str
     states: tuple[str, ...]
     background: tuple[float, ...]
+    keep_off: bool = False
+    """Whether a machine that shows it had better stay unplugged."""
 
 
 @dataclass(frozen=True)

@@ -112,6 +112,8 @@ class EffectRecord(Record):
     background: Chances | Chance = 0.005
     """Chance of the states that are not normal on a machine without a fault; chosen, one in two
     hundred."""
+    keep_off: bool = False
+    """Whether a machine that shows it had better not be plugged in to look for the danger."""
 
 
 class OutcomeRecord(Record):

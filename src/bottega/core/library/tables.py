@@ -75,6 +75,7 @@ class EngineTable(Record):
     verify_minutes: float = Field(ge=0)
     note_minutes: float = Field(ge=0)
     dangerous_above: float = Field(gt=0, lt=1)
+    harm_eur: float = Field(gt=0)
     least_saving_eur: float = Field(ge=0)
     history_counts: float = Field(gt=0)
     history_least: float = Field(gt=0, le=1)

@@ -1,0 +1,58 @@
+"""Which check goes before money: the one that tells most, for what it costs, whether something that
+can hurt people is wrong."""
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from bottega.core.diagnosis.evidence import Evidence
+from bottega.core.diagnosis.lookahead import Beam, Branches
+from bottega.core.diagnosis.model import DiagnosisModel, Floats
+from bottega.core.library.machine_type import Check, MachineType
+from bottega.core.library.tables import EngineTable
+
+TELLING = 0.1
+"""A check tells nothing worth going first for below this share of what could be learned; chosen."""
+
+
+def safety_first(
+    model: DiagnosisModel,
+    beam: Beam,
+    branches: Branches,
+    checks: Sequence[Check],
+    cost: Floats,
+    evidence: Evidence,
+    engine: EngineTable,
+) -> int | None:
+    """Return the place in ``checks`` of the one that goes first for safety, None when none does.
+
+    None of them wants a machine plugged in that showed it had better not be, and none costs
+    (``cost`` in the library's euro) more than it protects: the harm, by how far it moves the chance
+    of it.
+    """
+    faults = model.machine.faults
+    own = [i for i, name in enumerate(model.fault_ids) if faults[name].severity == "dangerous"]
+    hit = beam.members[:, own].any(axis=1)
+    now = float(beam.belief[hit].sum())
+    if not engine.dangerous_above < now < 1 - engine.dangerous_above:
+        return None
+    moved = branches.after[:, hit].sum(axis=1) - now
+    told = branches.mean(moved**2, len(checks))
+    protects = branches.mean(np.abs(moved), len(checks)) * engine.harm_eur
+    kept_off = unsafe_to_plug_in(model.machine, evidence)
+    allowed = np.array([not (kept_off and check.needs.power == "on") for check in checks])
+    worth = allowed & (told > TELLING * now * (1 - now)) & (protects > cost)
+    return int(np.argmax(np.where(worth, told / cost, 0.0))) if worth.any() else None
+
+
+def unsafe_to_plug_in(machine: MachineType, evidence: Evidence) -> bool:
+    """Return whether something was found that says it had better stay unplugged: the breaker trips,
+    it smells burnt. What was found sound after a later repair no longer says so."""
+    for name, effect in machine.effects.items():
+        if not effect.keep_off:
+            continue
+        found = [f for f in evidence.findings if f.effect == name]
+        last = max((f.epoch for f in found), default=0)
+        if any(f.epoch == last and max(f.likelihood) > f.likelihood[0] for f in found):
+            return True
+    return False
