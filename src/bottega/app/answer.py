@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, field
 
-from bottega.core.diagnosis.evidence import Evidence
+from bottega.core.diagnosis.evidence import Evidence, Finding
 from bottega.core.diagnosis.explain import Conflict, LeaveOneOut, Weight, weights
 from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.model import Floats
@@ -38,7 +38,9 @@ class Answer:
     leading: str
     out: LeaveOneOut
     conflict: Conflict
-    unexplained: str | None
+    odd: tuple[Finding, ...]
+    """What was set aside because nothing explains it together with all the rest; not in
+    ``evidence``."""
 
     _weights: dict[str, list[Weight]] = field(default_factory=dict, compare=False, repr=False)
 

@@ -1,8 +1,11 @@
 """The answer of a job: a proved pump leads, and the ledger says why."""
 
-from tests.app.steps import prove_the_pump
+from dataclasses import replace
+
+from tests.app.steps import note, prove_the_pump
 
 from bottega.app.decide.decision import choices
+from bottega.app.job.answer import diagnose_events
 from bottega.app.job.ledger import ledger
 
 
@@ -14,3 +17,21 @@ def test_the_houseboat_ends_at_the_pump(workshop, houseboat):
     row = next(r for r in ledger(answer) if "coil" in r.what)
     assert "184 ohm, in band (165 to 205, sheet)" in row.detail
     assert any("rotor" in r.what and r.decibans > 10 for r in ledger(answer))
+
+
+def test_what_cannot_be_is_struck_and_the_rest_still_counts(workshop, houseboat):
+    """A check that never gives two answers gives two: one of them is left out, named and struck,
+    and what else was found goes on counting."""
+    proved = prove_the_pump(workshop, houseboat)
+    note(workshop, houseboat, kind="checked", check="open_filter", outcome="clear")
+    twice = note(workshop, houseboat, kind="checked", check="open_filter", outcome="lint")
+    sure = {k: replace(c, repeatability=1.0) for k, c in twice.machine.checks.items()}
+    machine = replace(twice.machine, checks=sure)
+    events = list(twice.job.events)
+    answer = diagnose_events(workshop, houseboat, events, workshop.settings, machine)
+    struck = [row for row in ledger(answer) if row.struck]
+    assert len(answer.odd) == len(struck) == 1
+    assert answer.odd[0].source.subject == "open_filter"
+    assert struck[0].superseded
+    assert answer.ranking[0][0] == proved.ranking[0][0] == "rotor_slips"
+    assert answer.ranking[0][1] > 0.9

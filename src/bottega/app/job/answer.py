@@ -8,14 +8,14 @@ from bottega.app.errors import AppError, NotFound, Unreadable
 from bottega.app.job.machine import machine_of
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.courses import BudgetSpent
-from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.explain import (
     conflict,
     leave_one_out,
 )
 from bottega.core.diagnosis.findings import evidence_of
-from bottega.core.diagnosis.infer import Belief, ImpossibleEvidence, infer
+from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.odd import make_sense
 from bottega.core.diagnosis.plan import Step, plan
 from bottega.core.diagnosis.repairplan import Prices
 from bottega.core.job.aside import out_of_reach
@@ -116,13 +116,8 @@ def diagnose_events(
     engine = workshop.shelf.tables.engine
     model = compile_model(machine)
     before = prior(model, job.opened.age_years, engine, job.opened.odds)
-    evidence = evidence_of(job, machine, workshop.shelf.tables)
-    unexplained = None
-    try:
-        belief = infer(model, before, evidence)
-    except ImpossibleEvidence as error:
-        unexplained, evidence = str(error), Evidence((), evidence.removals)
-        belief = infer(model, before, evidence)
+    sense = make_sense(model, before, evidence_of(job, machine, workshop.shelf.tables))
+    belief, evidence = sense.belief, sense.evidence
     reaching = workshop.reaching(machine)
     steps = plan(
         belief,
@@ -152,7 +147,7 @@ def diagnose_events(
         leading=leading,
         out=out,
         conflict=conflict(model, before, evidence, belief, out),
-        unexplained=unexplained,
+        odd=sense.odd,
     )
 
 

@@ -24,6 +24,8 @@ class LedgerRow:
     detail: str
     decibans: float | None
     withdrawn: bool
+    struck: bool
+    """Whether it is left out of the reckoning because nothing explains it with all the rest."""
     superseded: str
     """Why it no longer counts though nobody withdrew it: repeated since, put right since; empty
     when it does."""
@@ -56,6 +58,7 @@ def ledger(answer: Answer, fault: str | None = None) -> list[LedgerRow]:
     """Return the rows of a job's ledger in order, weighed for ``fault`` or the leading one."""
     found = answer.weights(fault)
     rows, older = [], superseded(answer.job)
+    odd = {finding.event for finding in answer.odd}
     for seq, entry in enumerate(answer.job.entries, start=1):
         event = entry.event
         what, detail = told(answer.machine, event.body)
@@ -75,7 +78,8 @@ def ledger(answer: Answer, fault: str | None = None) -> list[LedgerRow]:
                 bar=bar_of(weight),
                 undo=kind_of(event.body).undo,
                 withdrawn=entry.withdrawn,
-                superseded=older.get(event.id, ""),
+                struck=event.id in odd,
+                superseded=older.get(event.id, "left out" if event.id in odd else ""),
                 weighty=answer.job.weighty(event.id) is not None,
                 removable=not entry.withdrawn and not isinstance(event.body, Opened),
                 mono=isinstance(event.body, Checked) and event.body.reading is not None,

@@ -8,7 +8,7 @@ from bottega.app.answer import Answer
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.findings import evidence_of
-from bottega.core.diagnosis.infer import ImpossibleEvidence, infer
+from bottega.core.diagnosis.odd import make_sense
 from bottega.core.diagnosis.words import fault_title
 from bottega.core.job.events import Complained, Opened
 from bottega.core.job.fold import fold
@@ -65,10 +65,7 @@ def thinking_of(workshop: Workshop, answer: Answer) -> Thinking:
         if evidence == last and not isinstance(event.body, Opened):
             continue
         last = evidence
-        try:
-            belief = infer(model, before, evidence)
-        except ImpossibleEvidence:
-            continue
+        belief = make_sense(model, before, evidence).belief
         what, detail = told(machine, event.body)
         if isinstance(event.body, Opened):
             what, detail = (

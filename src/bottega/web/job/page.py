@@ -11,6 +11,7 @@ from bottega.app.job.ledger import LedgerRow, ledger, not_mentioned, superseded
 from bottega.app.job.newer import Newer, newer_sheet
 from bottega.app.job.spent import Spent, spent_on
 from bottega.app.workshop import Workshop
+from bottega.core.diagnosis.evidence import Finding
 from bottega.core.diagnosis.words import check_of, finding_words
 from bottega.core.job.file import Stored, withdrawn_ids
 from bottega.core.job.stations import Stamp, Station, current_station, stations
@@ -68,6 +69,8 @@ class JobPage:
     weighed: str
     weigh_choices: list[Weighed]
     conflict: str
+    odd: list[str]
+    """What is left out of the reckoning, in words."""
     spent: Spent
     charge: str
     """none, held, or fallen: what of a stored charge is left by its own discharge."""
@@ -125,6 +128,7 @@ def job_page(
         weighed=weighed,
         weigh_choices=_weigh_choices(answer, weighed),
         conflict=_conflict(answer),
+        odd=[_named(answer, finding) for finding in answer.odd],
         spent=spent_on(answer, workshop.settings),
         charge=_charge(desk),
         exposed=live_and_open(answer.job.state),
@@ -201,5 +205,9 @@ def _conflict(answer: Answer) -> str:
     odd = answer.conflict.odd
     if odd is None or answer.job.handed_over or odd.event in superseded(answer.job):
         return ""
-    check, words = check_of(answer.machine, odd), finding_words(answer.machine, odd)
+    return _named(answer, odd)
+
+
+def _named(answer: Answer, finding: Finding) -> str:
+    check, words = check_of(answer.machine, finding), finding_words(answer.machine, finding)
     return f"{check.name.lower()} ({words.lower()})" if check else words

@@ -1,0 +1,73 @@
+"""Evidence that cannot be: the fewest findings that, set aside, leave something that can."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from itertools import combinations
+
+import numpy as np
+
+from bottega.core.diagnosis.evidence import Evidence, Finding, Told
+from bottega.core.diagnosis.infer import Belief, ImpossibleEvidence, infer, weighed
+from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
+
+MOST_OF_AN_EFFECT = 3
+"""Findings of one effect that are set aside each by itself; where more would have to go, all of
+that effect do. Chosen: beyond it the ways to choose grow out of hand."""
+
+
+@dataclass(frozen=True)
+class Sense:
+    """What can be made of evidence: the belief, the evidence it rests on, and what was set aside
+    for it."""
+
+    belief: Belief
+    evidence: Evidence
+    odd: tuple[Finding, ...]
+
+
+def make_sense(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> Sense:
+    """Return the belief by all of the evidence, or by all but the fewest findings where no fault
+    set explains everything."""
+    try:
+        return Sense(infer(model, prior, evidence), evidence, ())
+    except ImpossibleEvidence:
+        odd = odd_findings(model, prior, evidence)
+        rest = replace(evidence, findings=tuple(f for f in evidence.findings if f not in odd))
+        return Sense(infer(model, prior, rest), rest, odd)
+
+
+def odd_findings(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> tuple[Finding, ...]:
+    """Return the fewest findings without which some fault set explains the rest; none when one
+    explains all. Of equally few, those that leave the likeliest story.
+
+    Effects speak independently of each other once the course of a set is given, so what has to go
+    is counted effect by effect, for every course.
+    """
+    known = weighed(model, evidence)
+    story = np.log(np.maximum(known.start(prior), 1e-300))
+    dropped = np.zeros(len(story))
+    ways: list[tuple[list[tuple[Finding, ...]], Ints]] = []
+    for effect, told in known.told.items():
+        e, chosen = model.effect_index(effect), np.full(len(story), -1)
+        size, value = np.zeros(len(story)), np.zeros(len(story))
+        kept = list(_without(told))
+        for n, (gone, rest) in enumerate(kept):
+            if (size[chosen >= 0] < len(gone)).all() and (chosen >= 0).all():
+                break
+            seen = known.course.likelihood(e, rest) if rest.findings else np.ones(len(story))
+            better = (seen > value) & ((chosen < 0) | (size == len(gone)))
+            chosen[better], size[better], value[better] = n, len(gone), seen[better]
+        dropped += size
+        story += np.log(value)
+        ways.append(([gone for gone, _ in kept], chosen))
+    least = np.flatnonzero(dropped == dropped.min())
+    best = int(least[np.argmax(story[least])])
+    return tuple(finding for gone, chosen in ways for finding in gone[chosen[best]])
+
+
+def _without(told: Told) -> Iterator[tuple[tuple[Finding, ...], Told]]:
+    """Yield what may go of one effect with what then stays, the fewest first and all last."""
+    for count in range(min(MOST_OF_AN_EFFECT, len(told.findings) - 1) + 1):
+        for gone in combinations(told.findings, count):
+            yield gone, Told(tuple(f for f in told.findings if f not in gone), told.width)
+    yield told.findings, Told((), told.width)
