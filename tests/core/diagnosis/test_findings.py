@@ -2,19 +2,25 @@
 
 import pytest
 from tests.core.job.log import Log, to_repair
+from tests.core.job.test_rules import event, opened
 
-from bottega.core.diagnosis.evidence import Source
+from bottega.core.diagnosis.evidence import Evidence, Source
 from bottega.core.diagnosis.findings import evidence_of
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.model import compile_model, prior
 from bottega.core.job.events import (
+    Checked,
     CodesCleared,
     Complained,
+    Marked,
     PanelRead,
     Proved,
     PutBack,
+    Repaired,
     StateChanged,
 )
+from bottega.core.job.fold import fold
+from bottega.core.job.kinds import told
 
 
 def test_a_repair_starts_an_epoch_and_the_vanished_complaint_is_evidence(shelf, log, f7):
@@ -135,3 +141,33 @@ def test_what_is_added_after_a_repair_speaks_of_the_machine_as_it_is_then(shelf,
     to_repair(log).do(Complained(text="it still hums", said=("says_hums",), adds=True))
     told = said_of(log.job, f7, shelf.tables)
     assert told["says_hums"] == ("said", 1)
+
+
+def test_what_the_library_no_longer_knows_is_kept_named_and_weighs_nothing(shelf, f7):
+    """A check, an outcome, a repair, a code and a phrase of another library: the job opens, the
+    belief is as if they had never been noted, and each is told as gone."""
+    lost = [
+        Complained(text="hm", said=("says_hums", "says_nothing_known")),
+        PanelRead(result="codes", codes=("9-9",)),
+        Checked(check="no_such_check", outcome="good"),
+        Checked(check="turn_rotor", outcome="no_such_outcome"),
+        Marked(what="water", at="no_such_part", age="live", phase="any"),
+        Repaired(repair="no_such_repair"),
+        Checked(check="hear_draining", outcome="hums"),
+    ]
+    kept = [Complained(text="hm", said=("says_hums",)), lost[-1]]
+    jobs = [
+        fold([*opened("FB"), *(event(n, b) for n, b in enumerate(bodies, start=1))])
+        for bodies in (lost, kept)
+    ]
+    model = compile_model(f7)
+    before = prior(model, 7, shelf.tables.engine)
+    beliefs = []
+    for job in jobs:
+        evidence = evidence_of(job, f7, shelf.tables)
+        own = tuple(f for f in evidence.findings if f.source.kind != "code")
+        beliefs.append(infer(model, before, Evidence(own, evidence.removals)).fault_now())
+    assert beliefs[0] == pytest.approx(beliefs[1])
+    words = [" ".join(told(f7, body)) for body in lost[1:6]]
+    assert all("no longer in the library" in said for said in words), words
+    assert "no longer in the library" in told(f7, lost[0])[1]

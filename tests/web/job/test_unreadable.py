@@ -14,12 +14,13 @@ from bottega.app.job.summary import refresh_stale
 from bottega.app.workshop import open_workshop
 from bottega.benchmark.hostile import SPOILT
 from bottega.core.diagnosis.courses import MOST_REPAIRS
-from bottega.core.job.events import Repaired
+from bottega.core.job.events import Checked, Decided, Repaired, SetAside
+from bottega.core.job.stations import STATIONS
 from bottega.store.database import FILE
 from bottega.web.application import create_app
 
 
-@pytest.fixture(params=["unknown weights", "an unknown kind"])
+@pytest.fixture(params=["infinite weights", "an unknown kind"])
 def broken(request, filled, tmp_path):
     """A shop in which something got into a log that cannot be worked out."""
     shutil.copy(filled / FILE, tmp_path / FILE)
@@ -102,7 +103,7 @@ def test_a_job_too_much_to_reason_over_says_so(browser, demo):
 
 
 def test_a_repair_too_many_is_refused_in_its_place_and_the_job_stays(browser, demo):
-    for _ in range(6):
+    for _ in range(MOST_REPAIRS):
         repaired = Repaired(repair="drain_pump.part", part_number="NB-1")
         event = new_event(demo, repaired, "Pia", new_id())
         demo.log.append("0412", event, demo.log.seq("0412"))
@@ -120,3 +121,22 @@ def test_a_screen_that_stands_is_loaded_anew_when_its_job_cannot_be_read(client)
     part = client.get("/jobs/0412/prove", headers={"hx-request": "true"})
     assert part.headers["hx-redirect"] == "/jobs/0412"
     assert "cannot be worked out" in client.get("/jobs/0412").text
+
+
+def test_a_job_that_names_what_the_library_has_lost_opens_at_every_station(browser, demo):
+    lost = (
+        Checked(check="no_such_check", outcome="good"),
+        Checked(check="turn_rotor", outcome="no_such_outcome"),
+        Decided(choice="repair", repair="no_such_repair"),
+        Repaired(repair="no_such_repair"),
+        SetAside(check="no_such_check", why="no_access"),
+    )
+    for body in lost:
+        demo.log.append("0412", new_event(demo, body, "Pia", new_id()), demo.log.seq("0412"))
+    for station in STATIONS:
+        page = browser.get(f"/jobs/0412/{station}")
+        assert page.status_code == 200
+        assert "no_such_check (no longer in the library)" in page.text
+    for page in ("report", "thinking", "compare"):
+        assert browser.get(f"/jobs/0412/{page}").status_code == 200
+    assert browser.get("/").status_code == 200

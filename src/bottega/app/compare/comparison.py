@@ -8,7 +8,7 @@ from bottega.core.diagnosis.words import fault_title
 from bottega.core.job.events import Checked, Marked, PanelRead
 from bottega.core.job.job import Entry
 from bottega.core.job.kinds import told
-from bottega.core.job.words import age_words
+from bottega.core.job.words import age_words, repair_name
 
 PLAIN = 0.05
 """Below this no fault is named as the likeliest."""
@@ -48,7 +48,7 @@ def before_and_after(answer: Answer) -> Comparison:
     before = [entry for entry in answer.job.live if entry.epoch == 0]
     after = [entry for entry in answer.job.live if entry.epoch > 0]
     was, now = answer.belief.fault_was(), dict(answer.ranking)
-    repairs = ", ".join(answer.machine.repairs[r.repair].name for r in answer.job.repairs)
+    repairs = ", ".join(repair_name(answer.machine, r.repair) for r in answer.job.repairs)
     verdicts = [
         _line("Likeliest fault", _verdict(answer, was), _verdict(answer, now)),
         _line(

@@ -33,7 +33,7 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
             case PanelRead():
                 findings += _panel(entry, body, machine, tables.engine, stored_before)
                 stored_before |= set(body.codes)
-            case Checked() if body.check in machine.checks:
+            case Checked() if _known(machine, body):
                 check = machine.checks[body.check]
                 weights = body.reading.weights if body.reading else None
                 since = worked_on.get(check.component, 0)
@@ -53,11 +53,20 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
                 removals.append(
                     Removal(entry.epoch, frozenset(fault for fault, _ in repair.covers), success)
                 )
+            case Repaired():
+                removals.append(Removal(entry.epoch, frozenset(), 1.0))
             case Proved() if body.proof == "run":
                 findings += _run(entry, body, job, machine, tables.engine)
             case _:
                 pass
     return Evidence((*_complaints(spoken, machine), *findings), tuple(removals))
+
+
+def _known(machine: MachineType, body: Checked) -> bool:
+    """Return whether the library still knows a check and all it answered."""
+    check = machine.checks.get(body.check)
+    weights = body.reading.weights if body.reading else None
+    return check is not None and all(check.outcome(n) for n in (body.outcome, *(weights or ())))
 
 
 def marks_at(machine: MachineType, what: str, at: str) -> list[Mark]:

@@ -49,7 +49,10 @@ def age_words(years: float | None) -> str:
 def complained(machine: MachineType, body: Complained) -> Told:
     """Tell what the customer says, and the phrases heard in it."""
     said, well = (
-        [lower_first(machine.complaints[n].record.says) for n in names if n in machine.complaints]
+        [
+            lower_first(machine.complaints[n].record.says) if n in machine.complaints else gone(n)
+            for n in names
+        ]
         for names in (body.said, body.well)
     )
     told = [*said, *(f"not so: {says}" for says in well), *([body.often] if body.often else [])]
@@ -114,7 +117,7 @@ def checked(machine: MachineType, body: Checked) -> Told:
     """Tell what a check answered; of a measurement what the meter showed and what was expected."""
     check = machine.checks.get(body.check)
     outcome = check.outcome(body.outcome) if check else None
-    label = outcome.label if outcome else body.outcome
+    label = outcome.label if outcome else gone(body.outcome) if check else body.outcome
     if body.reading:
         reading, shown = body.reading, reading_shown(body.reading)
         edge = ", borderline: repeat" if reading.borderline else ""
@@ -125,7 +128,7 @@ def checked(machine: MachineType, body: Checked) -> Told:
 
 def marked(machine: MachineType, body: Marked) -> Told:
     """Tell what was seen or heard at a place, when, and how fresh it was."""
-    part = machine.components[body.at].name if body.at in machine.components else body.at
+    part = machine.components[body.at].name if body.at in machine.components else gone(body.at)
     when = "" if body.phase == "any" else f", in the phase {body.phase}"
     if body.what == "noise":
         return f"Heard: a noise at the {part}", with_note(f"heard{when}", body.note)
@@ -244,13 +247,18 @@ def withdrawn(_machine: MachineType, body: Withdrawn) -> Told:
 
 
 def repair_name(machine: MachineType, repair: str) -> str:
-    """Return the name of a repair, or its id where the library has lost it."""
-    return machine.repairs[repair].name if repair in machine.repairs else repair
+    """Return the name of a repair, or its id with the word that the library has lost it."""
+    return machine.repairs[repair].name if repair in machine.repairs else gone(repair)
 
 
 def code_words(machine: MachineType, code: str) -> str:
     """Return a code with what it stands for, where the library knows it."""
-    return f"{code} {machine.codes[code].record.name}" if code in machine.codes else code
+    return f"{code} {machine.codes[code].record.name}" if code in machine.codes else gone(code)
+
+
+def gone(name: str) -> str:
+    """Return what the log names and the library no longer knows; it is shown and weighs nothing."""
+    return f"{name} (no longer in the library)"
 
 
 def with_note(text: str, note: str) -> str:
@@ -285,8 +293,10 @@ def _waived_name(machine: MachineType, body: Waived) -> str:
 
 
 def _check(machine: MachineType, check: str) -> str:
-    return machine.checks[check].name if check in machine.checks else check
+    return machine.checks[check].name if check in machine.checks else gone(check)
 
 
 def _operation(machine: MachineType, operation: str) -> str:
-    return machine.operations[operation].name if operation in machine.operations else operation
+    return (
+        machine.operations[operation].name if operation in machine.operations else gone(operation)
+    )
