@@ -22,6 +22,8 @@ def test_how_it_thinks_begins_with_the_prior_and_ends_with_what_is_believed(shop
     )
     now = dict(answer.ranking)
     assert thinking.stages[-1].shares[0] == pytest.approx(now[thinking.faults[0][0]])
+    believed = [now[fault] for fault, _ in thinking.faults]
+    assert thinking.stages[-1].chances == pytest.approx(believed)
     assert [stage.what for stage in thinking.stages][:3] == [
         "Before anything was said",
         "What the customer says",
@@ -39,6 +41,7 @@ def test_the_bars_are_of_disjoint_events_and_make_up_one(shop):
     answer = diagnose(shop, "0403")
     now = [p for _, p in answer.ranking[:2]]
     assert sum(now) > 1.3
+    assert "Shaft seal" in thinking_of(shop, answer).stages[-1].moved
 
 
 def test_how_it_thinks_leaves_withdrawn_entries_out(workshop, houseboat):

@@ -32,6 +32,8 @@ class Stage:
     what: str
     detail: str
     shares: tuple[float, ...]
+    chances: tuple[float, ...]
+    """The chance of each fault shown, alone or with others; they may add to more than one."""
     other: float
     healthy: float
     change: float
@@ -74,9 +76,10 @@ def thinking_of(workshop: Workshop, answer: Answer) -> Thinking:
             )
         elif isinstance(event.body, Complained):
             what, detail = "What the customer says", detail
-        shares = belief.parted([[fault] for fault in shown])
+        shares, now = belief.parted([[fault] for fault in shown]), belief.fault_now()
+        chances = tuple(now[fault] for fault in shown)
         moves = _moves(
-            machine_titles(answer, shown), stages[-1] if stages else None, shares, belief.healthy
+            machine_titles(answer, shown), stages[-1] if stages else None, chances, belief.healthy
         )
         stages.append(
             Stage(
@@ -85,6 +88,7 @@ def thinking_of(workshop: Workshop, answer: Answer) -> Thinking:
                 what=what,
                 detail=detail,
                 shares=shares,
+                chances=chances,
                 other=max(0.0, 1 - sum(shares) - belief.healthy),
                 healthy=belief.healthy,
                 change=moves[1],
@@ -115,15 +119,15 @@ def _shown(answer: Answer) -> list[str]:
 
 
 def _moves(
-    titles: list[str], last: Stage | None, shares: tuple[float, ...], healthy: float
+    titles: list[str], last: Stage | None, chances: tuple[float, ...], healthy: float
 ) -> tuple[str, float]:
-    """Return the share that moved most since the last stage, in words, and by how much."""
+    """Return the chance that moved most since the last stage, in words, and by how much."""
     if last is None:
         return "", 0.0
     changes = [
         *(
-            (share - old, title)
-            for share, old, title in zip(shares, last.shares, titles, strict=True)
+            (chance - old, title)
+            for chance, old, title in zip(chances, last.chances, titles, strict=True)
         ),
         (healthy - last.healthy, "Nothing wrong with it"),
     ]
