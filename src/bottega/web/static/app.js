@@ -99,19 +99,25 @@
     const changed = (e) => (e.type === "radio" || e.type === "checkbox" ? e.checked !== e.defaultChecked : e.value !== e.defaultValue);
     return sheet !== null && [...sheet.querySelectorAll("input:not([type=hidden]), textarea")].some((e) => changed(e) || (e === document.activeElement && e.value));
   };
+  const beside = () => {
+    htmx.trigger("#aside", "refresh");
+    document.getElementById("othersnoted").hidden = false;
+  };
   document.addEventListener("htmx:beforeRequest", (event) => {
     if (event.target.id !== "live") return;
     if (document.querySelector("#job.htmx-request, #job .htmx-request:not(#live), #busy.htmx-request")) { event.preventDefault(); return; }
     if (!typed()) return;
     event.preventDefault();
-    htmx.trigger("#aside", "refresh");
-    document.getElementById("othersnoted").hidden = false;
+    beside();
   });
 
   const seen = (text) => parseInt((/name="seen" value="(\d+)"/.exec(text) || [0, "0"])[1], 10);
   document.addEventListener("htmx:beforeSwap", (event) => {
     const config = event.detail.requestConfig;
-    if (config && config.elt && config.elt.id === "live" && seen(event.detail.xhr.responseText) < seen(document.getElementById("job").innerHTML)) event.detail.shouldSwap = false;
+    if (!config || !config.elt || config.elt.id !== "live") return;
+    const newer = seen(event.detail.xhr.responseText) > seen(document.getElementById("job").innerHTML);
+    event.detail.shouldSwap = newer && !typed();
+    if (newer && typed()) beside();
   });
 
   /* What goes wrong on the way is said beside the page, which stays as it is with everything typed on it. */
