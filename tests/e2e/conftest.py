@@ -22,6 +22,8 @@ ARGUMENTS = [
 ]
 CHROMIUM = "/usr/bin/chromium"
 START_TRIES = 600
+DESK = {"width": 1280, "height": 800}
+POCKET = {"width": 390, "height": 844, "has_touch": True, "is_mobile": True}
 
 
 @pytest.fixture(scope="session")
@@ -104,21 +106,21 @@ def opened(chromium: Browser, address: str, width: int, height: int, **options) 
 
 @pytest.fixture
 def page(chromium: Browser, address: str) -> Iterator[Page]:
-    yield from opened(chromium, address, 1280, 800)
+    yield from opened(chromium, address, **DESK)
 
 
 @pytest.fixture
 def phone(chromium: Browser, address: str) -> Iterator[Page]:
-    yield from opened(chromium, address, 390, 844, has_touch=True, is_mobile=True)
+    yield from opened(chromium, address, **POCKET)
 
 
 @pytest.fixture
 def desk(chromium: Browser, empty_shop: str) -> Iterator[Page]:
     """The desktop in a shop of its own."""
-    yield from opened(chromium, empty_shop, 1280, 800)
+    yield from opened(chromium, empty_shop, **DESK)
 
 
 @pytest.fixture
 def pocket(chromium: Browser, empty_shop: str) -> Iterator[Page]:
     """The phone in a shop of its own."""
-    yield from opened(chromium, empty_shop, 390, 844, has_touch=True, is_mobile=True)
+    yield from opened(chromium, empty_shop, **POCKET)
