@@ -53,6 +53,8 @@ def served(what: str, folder: Path) -> Iterator[str]:
         wait_for(base, server, folder / "out.txt")
         yield base
         server.terminate()
+    fell = (folder / "out.txt").read_text()
+    assert "Traceback" not in fell, fell
 
 
 def wait_for(base: str, server: subprocess.Popen[bytes], out: Path) -> None:

@@ -28,7 +28,6 @@ ARTICLES = {"a", "an", "the", "it", "is", "of"}
 """Words of a phrase nobody has to say."""
 _TAG = re.compile(r"<(?:style|script)\b.*?</(?:style|script)>|<[^<>]*>", re.DOTALL | re.IGNORECASE)
 _TOKEN = re.compile(r"[^\W\d_]+(?:'[^\W\d_]+)*|[.!?;:\n,]")
-_stemmer = snowballstemmer.stemmer("english")
 
 
 @dataclass(frozen=True)
@@ -49,8 +48,9 @@ class Match:
 
 @lru_cache(maxsize=8192)
 def stem(word: str) -> str:
-    """Return the stem of a word in small letters."""
-    return str(_stemmer.stemWord(word))
+    """Return the stem of a word in small letters. Each word gets a stemmer of its own, since one at
+    work on two words, in two threads, mixes them up."""
+    return str(snowballstemmer.stemmer("english").stemWord(word))
 
 
 def plain(text: str) -> str:
