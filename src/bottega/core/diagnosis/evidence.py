@@ -9,7 +9,7 @@ import numpy as np
 
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
 from bottega.core.library.machine_type import Check, Code, Complaint, Mark
-from bottega.core.library.tables import MarkTable
+from bottega.core.library.tables import EngineTable, MarkTable
 
 SAID_REPEATABILITY = 0.95
 """Chance that a phrase said again is the same thing meant again; chosen, because a customer repeats
@@ -161,6 +161,23 @@ def seen_at(event: str, mark: Mark, age: str, phase: str, epoch: int, table: Mar
     likelihood = tuple(shows if k == mark.shows else fresh.otherwise for k in range(mark.states))
     source = Source("mark", mark.id)
     return Finding(event, source, mark.effect, age, likelihood, table.repeatability, epoch)
+
+
+def watched(
+    event: str, effect: str, states: int, bad: bool, epoch: int, engine: EngineTable
+) -> Finding:
+    """Return what a watched run showed of an effect of so many states: as bad as it was told, or
+    not. It may miss what is there, and be said to go badly without."""
+    again = (engine.run_false_alarms, *([1 - engine.run_misses] * (states - 1)))
+    return Finding(
+        event,
+        Source("run", effect),
+        effect,
+        "badly" if bad else "well",
+        again if bad else tuple(1 - p for p in again),
+        engine.run_repeatability,
+        epoch,
+    )
 
 
 @dataclass(frozen=True)

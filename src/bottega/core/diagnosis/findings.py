@@ -11,6 +11,7 @@ from bottega.core.diagnosis.evidence import (
     read_code,
     said,
     seen_at,
+    watched,
 )
 from bottega.core.job.events import Checked, Complained, Marked, PanelRead, Proved, Repaired
 from bottega.core.job.job import Entry, Job
@@ -161,20 +162,14 @@ def _run(
     said = job.complaint.said if job.complaint else ()
     known = [machine.complaints[name] for name in said if name in machine.complaints]
     seen_again = {c.effect for c in known if body.went == "badly" and body.names(c.id)}
-    found = []
-    for effect in dict.fromkeys(complaint.effect for complaint in known):
-        states = len(machine.effects[effect].states)
-        again = (engine.run_false_alarms, *([1 - engine.run_misses] * (states - 1)))
-        bad = effect in seen_again
-        found.append(
-            Finding(
-                entry.event.id,
-                Source("run", effect),
-                effect,
-                "badly" if bad else "well",
-                again if bad else tuple(1 - p for p in again),
-                engine.run_repeatability,
-                entry.epoch,
-            )
+    return [
+        watched(
+            entry.event.id,
+            effect,
+            len(machine.effects[effect].states),
+            effect in seen_again,
+            entry.epoch,
+            engine,
         )
-    return found
+        for effect in dict.fromkeys(complaint.effect for complaint in known)
+    ]

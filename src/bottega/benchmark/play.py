@@ -1,0 +1,201 @@
+"""One job played to its end by a policy: checks answered, repairs made and run, all of it paid."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Literal
+
+from bottega.benchmark.truth import World
+from bottega.core.diagnosis.evidence import (
+    Evidence,
+    Finding,
+    Removal,
+    answered,
+    not_said,
+    read_code,
+    said,
+    watched,
+)
+from bottega.core.diagnosis.infer import Belief
+from bottega.core.diagnosis.model import DiagnosisModel, Floats
+from bottega.core.diagnosis.odd import make_sense
+from bottega.core.diagnosis.repairplan import Prices
+from bottega.core.library.machine_type import Check, RepairOption
+from bottega.core.library.records import Needs
+from bottega.core.library.tables import EngineTable
+from bottega.core.machine.reach import Reaching
+from bottega.core.machine.state import MachineState
+
+MOST_MOVES = 60
+"""Moves after which a job is called unresolved; chosen, three times what a job may take."""
+MOST_CALLBACKS = 2
+"""Calls after a hand-over before the customer goes elsewhere; chosen."""
+
+
+@dataclass(frozen=True)
+class Move:
+    """What a policy does next: a check or a repair of the library by its id, hand over, refer."""
+
+    what: Literal["check", "repair", "hand over", "refer"]
+    name: str = ""
+
+
+@dataclass(frozen=True)
+class First:
+    """The first repair: after how many checks, for what money, how sure it was said to be, and
+    whether it was one of the right ones."""
+
+    checks: int
+    cost: float
+    said: float
+    right: bool
+
+
+@dataclass
+class Play:
+    """A job being played. Money in the library's euro."""
+
+    world: World
+    model: DiagnosisModel
+    before: Floats
+    engine: EngineTable
+    reaching: Reaching
+    prices: Prices
+    state: MachineState = field(default_factory=lambda: MachineState(water="out"))
+    findings: list[Finding] = field(default_factory=list)
+    removals: list[Removal] = field(default_factory=list)
+    done: set[str] = field(default_factory=set)
+    """Checks answered since the last repair."""
+    worked_on: dict[str, int] = field(default_factory=dict)
+    """By component the epoch it was last worked on."""
+    cost: float = 0.0
+    checks: int = 0
+    repairs: int = 0
+    parts: int = 0
+    callbacks: int = 0
+    first: First | None = None
+    found_within: int | None = None
+    """Checks before the first repair that took a fault away."""
+    ended: str = ""
+    _complained: dict[str, None] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        self._hear(self.world.said)
+        engine = self.engine
+        for code in self.world.machine.codes.values():
+            stored = code.id in self.world.codes
+            self._find(read_code("panel", code, stored, 0, engine.codes_repeatability))
+
+    @property
+    def epoch(self) -> int:
+        """Return how many repairs were made."""
+        return len(self.removals)
+
+    @property
+    def evidence(self) -> Evidence:
+        """Return everything found so far."""
+        return Evidence(tuple(self.findings), tuple(self.removals))
+
+    def belief(self) -> Belief:
+        """Return what the engine believes now."""
+        return make_sense(self.model, self.before, self.evidence).belief
+
+    def open_checks(self) -> list[Check]:
+        """Return the checks not answered since the last repair."""
+        return [c for c in self.world.machine.checks.values() if c.id not in self.done]
+
+    def minutes(self, needs: Needs, own: float) -> float:
+        """Return the minutes of reaching what is needed and of the work itself."""
+        return self.reaching.reach(self.state, needs).minutes + own
+
+    def do(self, move: Move) -> None:
+        """Make one move; pay for it and take its answer."""
+        machine = self.world.machine
+        if move.what == "check":
+            self._check(machine.checks[move.name])
+        elif move.what == "repair":
+            self._repair(machine.repairs[move.name])
+        elif move.what == "hand over":
+            self._hand_over()
+        else:
+            self._end("refer", self.prices.refer)
+
+    def _check(self, check: Check) -> None:
+        self._work(check.needs, check.minutes + self.engine.note_minutes)
+        since = self.worked_on.get(check.component, 0)
+        outcome = self.world.answer(check)
+        self._find(answered("c", check, outcome, self.epoch, unchanged_since=since))
+        self.done.add(check.id)
+        self.checks += 1
+
+    def _repair(self, repair: RepairOption) -> None:
+        covers = dict(repair.covers)
+        believed = self.belief().any_of(dict.fromkeys(covers, 1.0)) if self.first is None else 0.0
+        right = any(fault in covers for fault in self.world.faults)
+        self.first = self.first or First(self.checks, self.cost, believed, right)
+        if right and self.found_within is None:
+            self.found_within = self.checks
+        self._work(repair.needs, repair.minutes + self.engine.verify_minutes)
+        lost = 1.0 if right or repair.do != "part" else self.engine.wrong_part_share
+        self.cost += repair.price_eur * self.prices.part_factor * lost
+        self.parts += repair.do == "part"
+        self.removals.append(Removal(self.epoch, frozenset(covers), min(covers.values())))
+        machine = self.world.machine
+        for component in {repair.component, *(machine.faults[f].component for f in covers)}:
+            self.worked_on[component] = self.epoch
+        self.world.repair(repair.id)
+        self.repairs += 1
+        self.done.clear()
+        self._run()
+
+    def _run(self) -> None:
+        for effect in self._complained:
+            bad = self.world.runs_badly(effect)
+            states = len(self.world.machine.effects[effect].states)
+            self._find(watched("r", effect, states, bad, self.epoch, self.engine))
+
+    def _hand_over(self) -> None:
+        again = self.world.calls_again(self.callbacks) if self.world.faults else ()
+        if not again:
+            self._end("handed over", 0.0)
+            return
+        self.callbacks += 1
+        self.cost += self.engine.callback_eur
+        if self.callbacks > MOST_CALLBACKS:
+            self._end("gone elsewhere", self.prices.refer)
+            return
+        self._hear(again)
+        self.done.clear()
+
+    def _hear(self, names: tuple[str, ...]) -> None:
+        complaints = self.world.machine.complaints
+        heard = {complaints[name].effect for name in names}
+        for name in names:
+            self._find(said("s", complaints[name], self.epoch))
+            self._complained[complaints[name].effect] = None
+        for complaint in complaints.values() if self.callbacks == 0 else ():
+            if complaint.record.hard_to_miss > 0 and complaint.effect not in heard:
+                self._find(not_said("s", complaint, self.epoch))
+
+    def _work(self, needs: Needs, own: float) -> None:
+        self.cost += self.minutes(needs, own) * self.prices.rate_per_min
+        self.state = self.reaching.arrived(self.state, needs)
+
+    def _find(self, finding: Finding) -> None:
+        self.findings.append(finding)
+
+    def _end(self, how: str, cost: float) -> None:
+        self.cost += cost
+        self.ended = how
+
+
+Policy = Callable[[Play], Move]
+
+
+def played(play: Play, policy: Policy) -> Play:
+    """Return the job when the policy has played it to its end."""
+    for _ in range(MOST_MOVES):
+        play.do(policy(play))
+        if play.ended:
+            return play
+    play.do(Move("refer"))
+    return play

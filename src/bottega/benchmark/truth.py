@@ -1,0 +1,155 @@
+"""Machines with known faults that are called about, answer, are repaired and run: what the policies
+are played against."""
+
+from dataclasses import dataclass, field, replace
+from random import Random
+from typing import Literal
+
+import numpy as np
+
+from bottega.benchmark.patient import Patient, drawn
+from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
+from bottega.core.library.machine_type import Check, MachineType
+from bottega.core.library.tables import EngineTable
+
+Kind = Literal["one", "two", "sound"]
+MENTIONED = 0.5
+"""Chance that a customer who has something to say of an effect says it at the first call; chosen.
+It falls out of the engine's reasoning, which takes what could be missed and was not said as
+unknown."""
+TRIES = 4000
+"""Draws until one is called about; what is hardly ever noticed is drawn again with other faults."""
+
+
+class NobodyCalls(ValueError):
+    """Nothing drawn was ever called about."""
+
+
+@dataclass
+class World:
+    """One machine: its faults now, and how its effects stand. It changes as it is repaired.
+
+    Every answer follows from the seed and from what is asked, so that policies are paired: asked
+    the same in the same order of repairs, it answers each of them the same.
+    """
+
+    machine: MachineType
+    engine: EngineTable
+    seed: str
+    age_years: float
+    patient: Patient
+    said: tuple[str, ...]
+    codes: tuple[str, ...]
+    told: dict[str, tuple[int, str]] = field(default_factory=dict)
+    """By check the epoch it was last answered in, and the answer."""
+    touched: dict[str, int] = field(default_factory=dict)
+    """By effect the epoch since which it stands as it does."""
+    epoch: int = 0
+
+    @property
+    def faults(self) -> tuple[str, ...]:
+        """Return the faults that are there now."""
+        return self.patient.faults
+
+    def answer(self, check: Check) -> str:
+        """Return the check's answer: drawn from its reliability, and the same again with its
+        repeatability as long as nothing it reads has changed."""
+        rng = self._chance("check", check.id)
+        since = self.touched.get(check.effect, 0)
+        epoch, before = self.told.get(check.id, (-1, ""))
+        same = epoch >= since and rng.random() < check.repeatability
+        answer = before if same else self.patient.answer_by(check, rng)
+        self.told[check.id] = (self.epoch, answer)
+        return answer
+
+    def repair(self, repair: str) -> bool:
+        """Do a repair; return whether it took a fault away. What its faults touched stands anew."""
+        chances = dict(self.machine.repairs[repair].covers)
+        rng = self._chance("repair", repair)
+        works = rng.random() < min(chances.values())
+        gone = {fault for fault in self.faults if fault in chances and works}
+        self.epoch += 1
+        left = tuple(fault for fault in self.faults if fault not in gone)
+        fresh = drawn(self.machine, left, rng)
+        states = dict(self.patient.states)
+        for effect in {e for fault in gone for e in self.machine.faults[fault].effects}:
+            states[effect] = fresh.states[effect]
+            self.touched[effect] = self.epoch
+        self.patient = replace(self.patient, faults=left, states=states)
+        return bool(gone)
+
+    def runs_badly(self, effect: str) -> bool:
+        """Return whether a watched run shows this effect as it was complained of."""
+        rng = self._chance("run", effect)
+        bad = self.patient.states[effect] > 0
+        engine = self.engine
+        return rng.random() < (1 - engine.run_misses if bad else engine.run_false_alarms)
+
+    def calls_again(self, nth: int) -> tuple[str, ...]:
+        """Return what the customer says at the ``nth`` call after a hand-over; nothing when there
+        is nothing to notice."""
+        return _said(self.patient, self._chance("call", str(nth)))
+
+    def _chance(self, *what: str) -> Random:
+        return Random(":".join((self.seed, *what, str(self.epoch))))
+
+
+def draw_world(
+    model: DiagnosisModel, priors: dict[float, Floats], engine: EngineTable, kind: Kind, seed: str
+) -> World:
+    """Return a machine that somebody calls about, its faults drawn from the prior (H,) at one of
+    the ages in years. Raises NobodyCalls.
+
+    ``kind`` says how many faults; "sound" is a machine with none, or with what no part cures
+    (misuse and its place).
+    """
+    rng, machine = Random(seed), model.machine
+    age = rng.choice(sorted(priors))
+    rows = _rows(model, kind)
+    upto = np.cumsum(priors[age][rows])
+    for _ in range(TRIES):
+        row = rows[min(int(np.searchsorted(upto, rng.random() * upto[-1])), len(rows) - 1)]
+        faults = tuple(model.fault_ids[f] for f in model.sets[row] if f >= 0)
+        patient = drawn(machine, faults, rng)
+        said = _said(patient, rng)
+        if _speaks_of(patient, said) if kind != "sound" else said:
+            codes = tuple(
+                c.id
+                for c in machine.codes.values()
+                if rng.random() < c.stored[patient.states[c.effect]]
+            )
+            return World(machine, engine, seed, age, patient, said, codes)
+    raise NobodyCalls(f"found no {kind} machine of {machine.archetype} that is called about")
+
+
+def only_use(machine: MachineType, fault: str) -> bool:
+    """Return whether a fault is none of the machine: advice is what ends it."""
+    return any(repair.do == "advise" for repair in machine.repairs_of(fault))
+
+
+def _rows(model: DiagnosisModel, kind: Kind) -> Ints:
+    sets, machine = model.sets, model.machine
+    use = np.array([*(only_use(machine, fault) for fault in model.fault_ids), False])
+    single, pair = sets[:, 1] < 0, (sets[:, 1] >= 0) & (sets[:, 2] < 0)
+    sound = (sets[:, 0] < 0) | (single & use[sets[:, 0]])
+    chosen = {"one": single & ~sound, "two": pair & ~use[sets].any(axis=1), "sound": sound}
+    return np.flatnonzero(chosen[kind])
+
+
+def _speaks_of(patient: Patient, said: tuple[str, ...]) -> bool:
+    """Return whether some of what is said is so, and comes of the faults: else nobody calls about
+    them."""
+    machine = patient.machine
+    touched = {effect for fault in patient.faults for effect in machine.faults[fault].effects}
+    effects = {machine.complaints[name].effect for name in said}
+    return any(patient.states[effect] > 0 for effect in effects & touched)
+
+
+def _said(patient: Patient, rng: Random) -> tuple[str, ...]:
+    found = []
+    for complaint in patient.machine.complaints.values():
+        mention = complaint.record.hard_to_miss or MENTIONED
+        if rng.random() < mention * complaint.said[patient.states[complaint.effect]]:
+            found.append(complaint.id)
+    return tuple(found)
+
