@@ -35,6 +35,8 @@ class _Board:
     checks: list[Check]
     actions: tuple[str, ...]
     action_cost: Floats
+    action_wrong: Floats
+    """(A,) money lost besides when an action was not what was wanted."""
     ends: Floats
     """(A, F+1) 1 where an action ends the set."""
     states: list[MachineState]
@@ -55,13 +57,16 @@ def exact_cost(puzzle: Puzzle, tables: Tables) -> float:
     values: dict[int, Floats] = {}
     for tried in sorted(range(2**count), key=lambda mask: -mask.bit_count()):
         gone = [a for a in range(count) if tried >> a & 1]
-        mass = board.joint @ (1 - board.ends[gone].max(axis=0, initial=0.0))
+        left = 1 - board.ends[gone].max(axis=0, initial=0.0)
+        mass = board.joint @ left
         best = np.repeat((mass * puzzle.prices.refer)[..., None], len(board.states), axis=-1)
         for a in range(count):
             if a not in gone:
                 money, there = board.action_way[0][a], board.action_way[1][a]
                 further = values[tried | 1 << a][..., there] if mass.any() else 0.0
-                best = np.minimum(best, mass[..., None] * (board.action_cost[a] + money) + further)
+                vain = board.joint @ (left * (1 - board.ends[a])) * board.action_wrong[a]
+                tried_next = mass[..., None] * (board.action_cost[a] + money) + vain[..., None]
+                best = np.minimum(best, tried_next + further)
         for done in regions:
             _with_checks(board, best, mass, done)
         values[tried] = best
@@ -131,7 +136,9 @@ def followed_cost(puzzle: Puzzle, tables: Tables) -> float:
             return mass * puzzle.prices.refer
         a = board.actions.index(steps.repairs[0])
         money, there = board.action_way[0][a, s], int(board.action_way[1][a, s])
-        return mass * float(board.action_cost[a] + money) + worth(answers, tried | {a}, there)
+        vain = float(now @ (1 - board.ends[a]) * board.action_wrong[a])
+        done = mass * float(board.action_cost[a] + money) + vain
+        return done + worth(answers, tried | {a}, there)
 
     start = tuple(len(check.outcomes) for check in board.checks)
     return worth(start, frozenset(), 0) / float(board.joint[start].sum())
@@ -158,6 +165,7 @@ def _board(puzzle: Puzzle, tables: Tables) -> _Board:
         checks=checks,
         actions=actions.ids,
         action_cost=actions.cost,
+        action_wrong=actions.wrong,
         ends=(ends > 0).astype(float),
         states=states,
         check_way=(money + taken[:, None] * rate, there),

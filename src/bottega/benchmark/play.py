@@ -123,7 +123,9 @@ class Play:
         self._work(check.needs, check.minutes + self.engine.note_minutes)
         since = self.worked_on.get(check.component, 0)
         outcome = self.world.answer(check)
-        self._find(answered("c", check, outcome, self.epoch, unchanged_since=since))
+        self._find(
+            answered(f"c{len(self.findings)}", check, outcome, self.epoch, unchanged_since=since)
+        )
         self.done.add(check.id)
         self.checks += 1
 

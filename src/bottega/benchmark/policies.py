@@ -126,7 +126,8 @@ def _bits(play: Play, belief: Belief) -> Floats:
     seen = seen_states(model, play.evidence, beam.rows)
     outcomes, owner = outcomes_of(model, checks)
     branches = branch(beam.belief, outcome_chances(model, outcomes, beam.rows, seen), owner)
-    return _entropy(beam.belief[None])[0] - branches.mean(_entropy(branches.after), len(checks))
+    now = _entropy(beam.belief[None])[0]
+    return np.asarray(now - branches.mean(_entropy(branches.after), len(checks)))
 
 
 def _entropy(beliefs: Floats) -> Floats:

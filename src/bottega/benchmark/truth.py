@@ -152,4 +152,3 @@ def _said(patient: Patient, rng: Random) -> tuple[str, ...]:
         if rng.random() < mention * complaint.said[patient.states[complaint.effect]]:
             found.append(complaint.id)
     return tuple(found)
-

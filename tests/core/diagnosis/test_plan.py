@@ -2,17 +2,19 @@
 policies differ."""
 
 from dataclasses import replace
+from random import Random
 
 import numpy as np
 import pytest
 
+from bottega.benchmark.patient import drawn, typical
 from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.evidence import Evidence, answered, read_code, said
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.lookahead import beam_of
 from bottega.core.diagnosis.model import compile_model, prior
 from bottega.core.diagnosis.plan import plan
-from bottega.core.diagnosis.repairplan import Prices, compile_actions, walk
+from bottega.core.diagnosis.repairplan import Prices, compile_actions, walks
 from bottega.core.diagnosis.words import step_reason
 from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
@@ -97,11 +99,32 @@ def test_when_it_is_proved_nothing_left_is_worth_checking(shelf, model, f7):
 
 
 def test_the_school_that_swaps_checks_less(shelf, model, f7):
-    called = says(f7, "says_water_stays", "says_hums")
-    prove = steps_for(shelf, model, called)
-    swap = steps_for(shelf, model, called, prices=replace(PRICES, prove_at=0.0))
-    assert swap.expected_cost < prove.expected_cost
-    assert swap.steps[0].saving < prove.steps[0].saving
+    """Where the part is dear and lost when it was not the one."""
+
+    def checked(seed, prices):
+        patient = drawn(f7, ("winding_bad",), Random(seed))
+        told = says(f7, *patient.complaints())
+        for count in range(30):
+            step = steps_for(shelf, model, told, prices=prices).next
+            if step is None:
+                return count
+            told.append(answered(f"c{count}", step.check, patient.answer(step.check), 0))
+        return 30
+
+    prove = [checked(seed, PRICES) for seed in range(4)]
+    swap = [checked(seed, replace(PRICES, prove_at=0.0)) for seed in range(4)]
+    assert sum(swap) < sum(prove), (swap, prove)
+
+
+def test_after_many_checks_nothing_more_is_proposed_but_what_is_dangerous(shelf, model, f7):
+    told = says(f7, "says_stops")
+    quiet = typical(f7, ())
+    for name in list(f7.checks)[: shelf.tables.engine.most_checks]:
+        told.append(answered(name, f7.checks[name], quiet.answer(f7.checks[name]), 0))
+    steps = steps_for(shelf, model, told)
+    assert steps.enough
+    assert all(step.safety for step in steps.steps if step.worth_it)
+    assert not steps_for(shelf, model, told[:-1]).enough
 
 
 def test_a_shop_that_proves_first_goes_on_until_the_part_is_proved(shelf):
@@ -131,7 +154,7 @@ def test_a_shop_that_proves_first_goes_on_until_the_part_is_proved(shelf):
 
 @pytest.mark.parametrize("seed", range(12))
 def test_expected_cost_is_what_walking_the_plan_costs(shelf, seed):
-    """Two faults, no interplay: the greedy order's expected cost by hand, against the arrays."""
+    """Two faults, no interplay: each order's expected cost by hand, against the arrays."""
     machine = random_machine(seed, faults=2, effects=2)
     model, engine = compile_model(machine), shelf.tables.engine
     prices = Prices(1.0, 10_000.0, 0.0)
@@ -141,23 +164,32 @@ def test_expected_cost_is_what_walking_the_plan_costs(shelf, seed):
     )
     rng = np.random.default_rng(seed)
     beliefs = rng.dirichlet(np.ones(4), size=3)
-    got = walk(actions, beliefs, beam, np.zeros((3, 0))).cost(prices.refer)
-    for row, value in zip(beliefs, got, strict=True):
+    got = walks(actions, beliefs, beam, np.zeros((3, 0)))
+    wrong = dict(zip(actions.ids, actions.wrong, strict=True))
+    for n, row in enumerate(beliefs):
         chance = {
             "c0.part": (row[1] + row[3]) * 0.97,
             "c1.part": (row[2] + row[3]) * 0.97,
             "nothing_wrong": row[0],
         }
-        order = sorted(actions.ids, key=lambda a: -chance[a] / actions.cost[actions.ids.index(a)])
-        cost_of = dict(zip(actions.ids, actions.cost, strict=True))
+        cost_of = {
+            a: money + wrong[a] * (1 - chance[a])
+            for a, money in zip(actions.ids, actions.cost, strict=True)
+        }
+        orders = {
+            "cheap": sorted(actions.ids, key=lambda a: -chance[a] / cost_of[a]),
+            "sure": sorted(actions.ids, key=lambda a: (-round(chance[a], 2), cost_of[a])),
+        }
         covers = {0: {"nothing_wrong"}, 1: {"c0.part"}, 2: {"c1.part"}, 3: {"c0.part", "c1.part"}}
-        walked = 0.0
-        for s, p in enumerate(row):
-            left, spent = set(covers[s]), 0.0
-            for action in order:
-                if not left:
-                    break
-                spent += cost_of[action]
-                left.discard(action)
-            walked += p * spent
-        assert value == pytest.approx(walked, rel=1e-9)
+        for name, order in orders.items():
+            walked = 0.0
+            for s, p in enumerate(row):
+                left, spent = set(covers[s]), 0.0
+                for action in order:
+                    if not left:
+                        break
+                    spent += cost_of[action]
+                    left.discard(action)
+                walked += p * spent
+            value = getattr(got, name).cost(prices.refer)[n]
+            assert value == pytest.approx(walked, rel=1e-9)

@@ -74,6 +74,11 @@ class Evidence:
         return Evidence(tuple(f for f in self.findings if f.effect in effects), self.removals)
 
     @property
+    def checks(self) -> int:
+        """Return how many checks were made, repeats too."""
+        return len({f.event for f in self.findings if f.source.kind == "check"})
+
+    @property
     def epoch(self) -> int:
         """Return the present epoch: the number of removals."""
         return len(self.removals)

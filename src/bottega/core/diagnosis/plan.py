@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from bottega.core.diagnosis.evidence import Evidence
+from bottega.core.diagnosis.findout import cures_of, price_of_a_bit
 from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.lookahead import (
     Beam,
@@ -17,9 +18,8 @@ from bottega.core.diagnosis.lookahead import (
     seen_states,
 )
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
-from bottega.core.diagnosis.repairplan import Prices, compile_actions, walk
+from bottega.core.diagnosis.repairplan import Prices, compile_actions, walks
 from bottega.core.diagnosis.safety_first import safety_first
-from bottega.core.diagnosis.twosteps import Ahead, two_steps
 from bottega.core.library.machine_type import Check
 from bottega.core.library.tables import EngineTable
 from bottega.core.machine.reach import Reach, Reaching
@@ -65,6 +65,8 @@ class Plan:
     repairs: tuple[str, ...] = ()
     """The repairs to try one after the other if nothing more is checked; empty when referring is
     cheapest."""
+    enough: bool = False
+    """Whether so many checks were made that going on is no longer the way."""
 
     @property
     def next(self) -> Step | None:
@@ -99,9 +101,10 @@ def plan(
     """Return the checks in ``available`` ordered by expected saving, those with outcome previews
     first.
 
-    Saving = expected cost of repair now, less the cost of reaching and doing the check, less the
-    outcome-weighted expected cost after it; where that is small, one more check is looked ahead,
-    within the budget of the engine's table. A plausible dangerous fault goes before cost.
+    Saving = expected cost now, less the cost of reaching and doing the check, less the
+    outcome-weighted expected cost after it. What a belief costs is the least of three ways: repair
+    at once, find out first at what a bit costs here, refer. A plausible dangerous fault goes before
+    cost.
     """
     model = belief.model
     beam = beam_of(model, belief.now, engine.beam_mass, engine.beam_size)
@@ -113,49 +116,53 @@ def plan(
     branches = branch(beam.belief, outcome_chances(model, outcomes, beam.rows, seen), owner)
     left = actions.left_after([((), state), *((way.reach.items, way.there) for way in ways)])
     rows = np.vstack([beam.belief, branches.after])
-    walked = walk(actions, rows, beam, left[np.append(0, branches.owner + 1)])
-    after = walked.cost(prices.refer)
-    base, repairs = float(after[0]), walked.repairs(0, actions, prices.refer)
+    open_ways = left[np.append(0, branches.owner + 1)]
+    walked = walks(actions, rows, beam, open_ways)
+    repairs = walked.repairs(0, actions, prices)
+    trying = walked.cost(prices.refer)
+    enough = evidence.checks >= engine.most_checks
     if not checks:
-        return Plan((), base, repairs)
+        return Plan((), float(trying[0]), repairs, enough)
     minutes = np.array(
         [check.minutes + way.reach.minutes for check, way in zip(checks, ways, strict=True)]
     )
     cost = (minutes + engine.note_minutes) * prices.rate_per_min
-    saving = base - cost - branches.mean(after[1:], len(checks))
-    if saving.max() < engine.deep_below * base:
-        ahead = Ahead(
-            model, beam, actions, checks, seen, outcomes, branches, state, reaching, prices, engine
-        )
-        saving, tried_first = two_steps(ahead, saving, repairs)
-        base, saving = base - tried_first, saving - tried_first
+    cures = cures_of(actions, beam, left[0])
+    bits = cures.bits(rows)
+    gained = bits[0] - branches.mean(bits[1:], len(checks))
+    price = price_of_a_bit(gained, cost, engine)
+    finding = cures.cost(actions, rows, open_ways) + (bits * price if price else np.inf)
+    ahead = np.minimum(trying, finding)
+    base, saving = float(ahead[0]), ahead[0] - cost - branches.mean(ahead[1:], len(checks))
     dangerous = safety_first(model, beam, branches, checks, cost, evidence, engine)
-    order = sorted(
+    ranked = sorted(
         range(len(checks)),
         key=lambda c: (c != dangerous, -round(float(saving[c]), TIE_DIGITS), checks[c].id),
     )
     proving = None
-    if prices.prove_at > 0 and dangerous is None and saving[order[0]] <= engine.least_saving_eur:
+    if prices.prove_at > 0 and dangerous is None and saving[ranked[0]] <= engine.least_saving_eur:
         live = np.array(
             [engine.live_factor if check.who == "qualified" else 1.0 for check in checks]
         )
         proving = _proving_first(model, beam, branches, cost * live, prices.prove_at)
-        order = order if proving is None else [proving[0], *(c for c in order if c != proving[0])]
-    shown = previews(belief, evidence, [checks[c] for c in order[:PREVIEWS]], engine.preview_sets)
+        if proving is not None:
+            ranked = [proving[0], *(c for c in ranked if c != proving[0])]
+    shown = previews(belief, evidence, [checks[c] for c in ranked[:PREVIEWS]], engine.preview_sets)
     figures = zip(
-        minutes[order].tolist(), cost[order].tolist(), saving[order].tolist(), strict=True
+        minutes[ranked].tolist(), cost[ranked].tolist(), saving[ranked].tolist(), strict=True
     )
     steps = []
-    for n, (c, (taken, money, saves)) in enumerate(zip(order, figures, strict=True)):
+    for n, (c, (taken, money, saves)) in enumerate(zip(ranked, figures, strict=True)):
         told, moved = shown[n] if n < PREVIEWS else ((), ())
         safety, proves = c == dangerous, proving[1] if proving and n == 0 else None
-        worth_it = safety or saves > engine.least_saving_eur or proves is not None
+        pays = saves > engine.least_saving_eur or proves is not None
+        worth_it = safety or (pays and not enough)
         steps.append(
             Step(
                 checks[c], ways[c].reach, taken, money, saves, told, moved, safety, worth_it, proves
             )
         )
-    return Plan(tuple(steps), base, repairs)
+    return Plan(tuple(steps), base, repairs, enough)
 
 
 def _proving_first(

@@ -1,5 +1,5 @@
-"""The expected cost of repair from many beliefs at once: repairs in greedy order, shared reaching,
-refer as the end.
+"""The expected cost of repair from many beliefs at once: repairs one after the other, shared
+reaching, refer as the end.
 
 Source: Heckerman, Breese and Rommelse 1995 (greedy by probability per cost); Jensen et al. 2001
 (shared costs).
@@ -18,6 +18,9 @@ from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
 
 NOTHING_WRONG = "nothing_wrong"
+TIE = 1e-6
+"""Repairs whose chances are equal to a hundredth go by their money; what a euro counts beside a
+chance."""
 
 
 @dataclass(frozen=True)
@@ -34,6 +37,11 @@ class Prices:
     prove_at: float
     part_factor: float = 1.0
 
+    @property
+    def proves_first(self) -> bool:
+        """Return whether a part has to be proved before it is fitted."""
+        return self.prove_at > 0
+
 
 @dataclass(frozen=True)
 class Actions:
@@ -48,7 +56,8 @@ class Actions:
     cost: Floats
     """(A,) money of the work and part, without reaching."""
     wrong: Floats
-    """(A,) money lost when fitted unproved and not needed, under the school that proves first."""
+    """(A,) money lost when it was not needed: a run that does not show it, and under the school
+    that proves first what a part is worth less then."""
     covers: Floats
     """(F+1, A) chance that the action ends the fault; row F is the empty set."""
     choices: Ints
@@ -94,8 +103,8 @@ def _isolated(state: MachineState) -> tuple[tuple[str, str], ...]:
 
 @dataclass(frozen=True)
 class Walk:
-    """Repairing from R beliefs in the greedy order, each array (R, A): the actions in order, the
-    money spent up to each, the belief solved by it, the belief left after it."""
+    """Repairing from R beliefs in one order, each array (R, A): the actions in order, the money
+    spent up to each, the belief solved by it, the belief left after it."""
 
     order: Ints
     spent: Floats
@@ -138,7 +147,8 @@ def compile_actions(
     part = table.price_eur[own] * prices.part_factor
     work = (table.minutes[own] + engine.verify_minutes) * prices.rate_per_min
     nothing = 2 * engine.verify_minutes * prices.rate_per_min
-    lost = part * engine.wrong_part_share if prices.prove_at > 0 else np.zeros(len(own))
+    lost = np.where(table.part[own] & prices.proves_first, part * engine.wrong_part_share, 0.0)
+    unseen = engine.run_misses * engine.callback_eur
     covers = np.zeros((len(model.fault_ids) + 1, count))
     covers[:-1, :-1] = table.covers[:, own]
     covers[-1, -1] = 1.0
@@ -156,7 +166,7 @@ def compile_actions(
     return Actions(
         ids=(*(table.ids[a] for a in own), NOTHING_WRONG),
         cost=np.append(work + part + (1 - table.sure[own]) * engine.callback_eur, nothing),
-        wrong=np.append(np.where(table.part[own], lost, 0.0), 0.0),
+        wrong=np.append(lost + unseen, unseen),
         covers=covers,
         choices=_choices(covers),
         items={
@@ -167,18 +177,53 @@ def compile_actions(
     )
 
 
-def walk(actions: Actions, beliefs: Floats, beam: Beam, left_cost: Floats) -> Walk:
-    """Return the repairs in the greedy order of probability per cost, verified one by one, for each
-    of R beliefs.
+@dataclass(frozen=True)
+class Walks:
+    """Repairing from R beliefs in the two orders there are: ``cheap``, by probability per cost, and
+    ``sure``, by probability."""
+
+    cheap: Walk
+    sure: Walk
+
+    def cost(self, refer: float) -> Floats:
+        """Return the expected cost of each belief in the better of the two orders, (R,)."""
+        return np.minimum(self.cheap.cost(refer), self.sure.cost(refer))
+
+    def repairs(self, row: int, actions: Actions, prices: Prices) -> tuple[str, ...]:
+        """Return the actions to try in order from one belief, in the order of the shop's school;
+        empty when referring at once is cheapest."""
+        cheap = self.cheap.repairs(row, actions, prices.refer)
+        return (prices.proves_first and self.sure.repairs(row, actions, prices.refer)) or cheap
+
+
+def walks(actions: Actions, beliefs: Floats, beam: Beam, left_cost: Floats) -> Walks:
+    """Return the repairs in both orders, verified one by one, for each of R beliefs.
 
     ``beliefs`` (R, N) over the sets of the beam, ``left_cost`` (R, B) what reaching still costs. A
     set is solved when all its faults are covered.
     """
-    rows, count = len(beliefs), len(actions.cost)
-    empty = (beam.sets[:, 0] < 0).astype(float)[:, None]
-    chance = beliefs @ (np.hstack([beam.members, empty]) @ actions.covers).clip(max=1.0)
+    chance = beliefs @ _ended(actions, beam)
     cost = actions.cost + actions.wrong * (1 - chance)
-    order = np.argsort(-chance / (cost + left_cost @ actions.wants.T), axis=1, kind="stable")
+    whole = cost + left_cost @ actions.wants.T
+    return Walks(
+        *(
+            _walk(actions, beliefs, beam, left_cost, cost, np.argsort(key, axis=1, kind="stable"))
+            for key in (-chance / whole, TIE * whole - np.round(chance, 2))
+        )
+    )
+
+
+def _ended(actions: Actions, beam: Beam) -> Floats:
+    """Return the chance that each action ends some fault of each set, (N, A)."""
+    empty = (beam.sets[:, 0] < 0).astype(float)[:, None]
+    return np.asarray((np.hstack([beam.members, empty]) @ actions.covers).clip(max=1.0))
+
+
+def _walk(
+    actions: Actions, beliefs: Floats, beam: Beam, left_cost: Floats, cost: Floats, order: Ints
+) -> Walk:
+    """Return the walk through the actions in one order (R, A) at their costs (R, A)."""
+    rows, count = order.shape
     position = np.empty_like(order)
     np.put_along_axis(position, order, np.arange(count)[None], axis=1)
     added = np.take_along_axis(cost, order, axis=1)

@@ -82,11 +82,9 @@ class EngineTable(Record):
     history_most: float = Field(ge=1)
     stop_using_above: float = Field(gt=0, lt=1)
     live_factor: float = Field(ge=1)
-    deep_below: float = Field(ge=0, le=1)
-    deep_firsts: int = Field(ge=0)
-    deep_seconds: int = Field(ge=0)
-    deep_sets: int = Field(ge=1)
-    deep_least_chance: float = Field(ge=0, lt=1)
+    most_checks: int = Field(ge=1)
+    later_bits: float = Field(ge=1)
+    dearest_bit_eur: float = Field(gt=0)
 
 
 class MarkKind(Record):

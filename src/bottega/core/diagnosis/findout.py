@@ -1,0 +1,75 @@
+"""What a belief will still cost if the fault is found first: the right repair, and the checks until
+it is known which one that is.
+
+The price of a bit makes checks comparable that each settle only a part. Source: Shannon 1948 for
+the bits; that no questions find a thing with fewer than its bits, his source coding theorem.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from bottega.core.diagnosis.lookahead import Beam
+from bottega.core.diagnosis.model import Floats, Ints
+from bottega.core.diagnosis.repairplan import Actions
+from bottega.core.library.tables import EngineTable
+
+LEAST_BITS = 1e-3
+"""A check that tells less on average tells nothing; chosen."""
+
+
+@dataclass(frozen=True)
+class Cures:
+    """What each of N sets of faults is repaired with once it is known: ``do`` (N, A) 1 where an
+    action is the cheapest for one of its faults, ``share`` (N, A) the same with rows that sum to
+    one."""
+
+    do: Floats
+    share: Floats
+
+    def cost(self, actions: Actions, beliefs: Floats, left_cost: Floats) -> Floats:
+        """Return the expected money of the right repairs alone, from beliefs (R, N) and what
+        reaching still costs (R, B), shape (R,)."""
+        whole = actions.cost + left_cost @ actions.wants.T
+        return np.asarray(((beliefs @ self.do) * whole).sum(axis=1))
+
+    def bits(self, beliefs: Floats) -> Floats:
+        """Return how many bits are wanting to know what to repair, (R,)."""
+        chance = beliefs @ self.share
+        logs = np.log2(chance, out=np.zeros_like(chance), where=chance > 0)
+        return np.asarray(-(chance * logs).sum(axis=1))
+
+
+def cures_of(actions: Actions, beam: Beam, left_cost: Floats) -> Cures:
+    """Return the cheapest actions for each set of the beam, where reaching still costs
+    ``left_cost`` (B,)."""
+    whole = np.append(actions.cost + actions.wants @ left_cost, np.inf)
+    cheapest = _cheapest(actions.choices, whole)
+    do = np.zeros((len(beam.rows), len(whole)))
+    for column in beam.sets.T:
+        own = np.flatnonzero(column >= 0)
+        do[own, cheapest[column[own]]] = 1.0
+    do[beam.sets[:, 0] < 0, cheapest[-1]] = 1.0
+    do = do[:, :-1]
+    return Cures(do, do / np.maximum(do.sum(axis=1, keepdims=True), 1.0))
+
+
+def price_of_a_bit(told: Floats, cost: Floats, engine: EngineTable) -> float | None:
+    """Return what a bit will cost in the library's euro, from what checks tell on average (C,) and
+    cost (C,); None when none tells anything.
+
+    The cheapest bits are had first: those after them cost ``later_bits`` times as much, up to
+    ``dearest_bit_eur``.
+    """
+    telling = told > LEAST_BITS
+    if not telling.any():
+        return None
+    cheapest = float((cost[telling] / told[telling]).min())
+    return min(cheapest * engine.later_bits, engine.dearest_bit_eur)
+
+
+def _cheapest(choices: Ints, whole: Floats) -> Ints:
+    """Return of the actions that end each fault (F+1, C) the cheapest, (F+1,)."""
+    return np.asarray(
+        np.take_along_axis(choices, whole[choices].argmin(axis=1)[:, None], axis=1)[:, 0]
+    )
