@@ -65,5 +65,6 @@ def test_the_first_recommendation_alone_leads_to_the_true_fault(workshop, job):
     assert answer.ranking[0][1] > 0.5
     assert checks <= MOST_CHECKS
     assert any(
-        answer.machine.repairs[repair].ends(job["truth"][0]) for repair in answer.plan.repairs[:1]
+        answer.machine.repairs[repair].ends(job["truth"][0])
+        for repair in answer.plan.ends.repairs[:1]
     )

@@ -35,6 +35,25 @@ def bench_diagnosis_command(
     typer.echo(bench.model_dump_json(indent=1) if as_json else as_table(bench))
 
 
+@bench_app.command("policy")
+def bench_policy_command(
+    as_json: AsJson = False,
+    seed: Seed = 1,
+    truths: Annotated[int, typer.Option(help="Machines an archetype.", min=4)] = 150,
+    disturbed: Annotated[
+        bool, typer.Option("--disturbed", help="The library's words and rates are off.")
+    ] = False,
+) -> None:
+    """Play the plan and plainer ways of working on machines with known faults, and say what each
+    is worth."""
+    from bottega.benchmark.policy import bench_policy, tasks_of
+    from bottega.benchmark.policy_table import as_table
+
+    with typer.progressbar(length=tasks_of(truths), label="machines", file=sys.stderr) as bar:
+        bench = bench_policy(truths, seed, disturbed, lambda: bar.update(1))
+    typer.echo(bench.model_dump_json(indent=1) if as_json else as_table(bench))
+
+
 @bench_app.command("web")
 def bench_web_command(
     as_json: AsJson = False,

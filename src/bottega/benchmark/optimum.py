@@ -132,9 +132,9 @@ def followed_cost(puzzle: Puzzle, tables: Tables) -> float:
                 (*answers[:c], o, *answers[c + 1 :]) for o in range(len(board.checks[c].outcomes))
             )
             return mass * float(money) + sum(worth(after, tried, there) for after in ahead)
-        if not steps.repairs:
+        if not steps.ends.repairs:
             return mass * puzzle.prices.refer
-        a = board.actions.index(steps.repairs[0])
+        a = board.actions.index(steps.ends.repairs[0])
         money, there = board.action_way[0][a, s], int(board.action_way[1][a, s])
         vain = float(now @ (1 - board.ends[a]) * board.action_wrong[a])
         done = mass * float(board.action_cost[a] + money) + vain

@@ -41,11 +41,8 @@ class Move:
 
 @dataclass(frozen=True)
 class First:
-    """The first repair: after how many checks, for what money, how sure it was said to be, and
-    whether it was one of the right ones."""
+    """The first repair: how sure it was said to be, and whether it was one of the right ones."""
 
-    checks: int
-    cost: float
     said: float
     right: bool
 
@@ -68,6 +65,8 @@ class Play:
     worked_on: dict[str, int] = field(default_factory=dict)
     """By component the epoch it was last worked on."""
     cost: float = 0.0
+    looked: float = 0.0
+    """Money until the first repair."""
     checks: int = 0
     repairs: int = 0
     parts: int = 0
@@ -133,7 +132,7 @@ class Play:
         covers = dict(repair.covers)
         believed = self.belief().any_of(dict.fromkeys(covers, 1.0)) if self.first is None else 0.0
         right = any(fault in covers for fault in self.world.faults)
-        self.first = self.first or First(self.checks, self.cost, believed, right)
+        self.first = self.first or First(believed, right)
         if right and self.found_within is None:
             self.found_within = self.checks
         self._work(repair.needs, repair.minutes + self.engine.verify_minutes)
@@ -179,7 +178,9 @@ class Play:
                 self._find(not_said("s", complaint, self.epoch))
 
     def _work(self, needs: Needs, own: float) -> None:
-        self.cost += self.minutes(needs, own) * self.prices.rate_per_min
+        money = self.minutes(needs, own) * self.prices.rate_per_min
+        self.cost += money
+        self.looked += money if self.first is None else 0.0
         self.state = self.reaching.arrived(self.state, needs)
 
     def _find(self, finding: Finding) -> None:

@@ -40,11 +40,10 @@ def bottega(play: Play) -> Move:
     )
     if steps.next is not None:
         return Move("check", steps.next.check.id)
-    if not steps.repairs:
+    repairs = steps.ends.repairs
+    if not repairs:
         return Move("refer")
-    if steps.repairs[0] == NOTHING_WRONG:
-        return Move("hand over")
-    return Move("repair", steps.repairs[0])
+    return Move("hand over") if repairs[0] == NOTHING_WRONG else Move("repair", repairs[0])
 
 
 def information(play: Play) -> Move:

@@ -14,7 +14,7 @@ from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.lookahead import beam_of
 from bottega.core.diagnosis.model import compile_model, prior
 from bottega.core.diagnosis.plan import plan
-from bottega.core.diagnosis.repairplan import Prices, compile_actions, walks
+from bottega.core.diagnosis.repairplan import Prices, compile_actions, walk
 from bottega.core.diagnosis.words import step_reason
 from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
@@ -164,7 +164,10 @@ def test_expected_cost_is_what_walking_the_plan_costs(shelf, seed):
     )
     rng = np.random.default_rng(seed)
     beliefs = rng.dirichlet(np.ones(4), size=3)
-    got = walks(actions, beliefs, beam, np.zeros((3, 0)))
+    got = {
+        school: walk(actions, beliefs, beam, np.zeros((3, 0)), school).cost(prices.refer)
+        for school in (False, True)
+    }
     wrong = dict(zip(actions.ids, actions.wrong, strict=True))
     for n, row in enumerate(beliefs):
         chance = {
@@ -177,11 +180,13 @@ def test_expected_cost_is_what_walking_the_plan_costs(shelf, seed):
             for a, money in zip(actions.ids, actions.cost, strict=True)
         }
         orders = {
-            "cheap": sorted(actions.ids, key=lambda a: -chance[a] / cost_of[a]),
-            "sure": sorted(actions.ids, key=lambda a: (-round(chance[a], 2), cost_of[a])),
+            False: sorted(actions.ids, key=lambda a: -chance[a] / cost_of[a]),
+            True: sorted(
+                actions.ids, key=lambda a: (-round(chance[a], 1), -chance[a] / cost_of[a])
+            ),
         }
         covers = {0: {"nothing_wrong"}, 1: {"c0.part"}, 2: {"c1.part"}, 3: {"c0.part", "c1.part"}}
-        for name, order in orders.items():
+        for school, order in orders.items():
             walked = 0.0
             for s, p in enumerate(row):
                 left, spent = set(covers[s]), 0.0
@@ -191,5 +196,4 @@ def test_expected_cost_is_what_walking_the_plan_costs(shelf, seed):
                     spent += cost_of[action]
                     left.discard(action)
                 walked += p * spent
-            value = getattr(got, name).cost(prices.refer)[n]
-            assert value == pytest.approx(walked, rel=1e-9)
+            assert got[school][n] == pytest.approx(walked, rel=1e-9)

@@ -12,7 +12,7 @@ def test_why_first_says_what_it_takes_what_it_saves_and_what_comes_second(shop):
     answer = diagnose(shop, "0412")
     told = " ".join(why_first(answer.machine, answer.plan, answer.plan.next, euros))
     assert "It takes 8 min, 6 of them to reach it." in told
-    assert f"repairing costs {euros(answer.plan.expected_cost)} on average" in told
+    assert f"repairing costs {euros(answer.plan.ends.cost)} on average" in told
     assert "stands at" in told
     assert answer.plan.steps[1].check.name in told
 

@@ -48,11 +48,30 @@ def test_another_currency(shelf, f7):
 
 
 def test_the_choices_hold_repair_refer_and_replace(shelf, f7, belief):
-    found = options(belief, MachineState(power="off"), Reaching(f7, shelf.tables), SHOP)
+    state, reaching = MachineState(power="off"), Reaching(f7, shelf.tables)
+    found = options(belief, state, reaching, SHOP, ("drain_pump.part",))
     assert found[0].repair.id == "drain_pump.part"
     assert found[0].ends > 0.9
     assert {o.choice for o in found} >= {"repair", "refer", "replace"}
     assert next(o for o in found if o.choice == "refer").quote.total == pytest.approx(48)
+
+
+@pytest.mark.parametrize(
+    ("order", "leads"),
+    [
+        ((), "refer"),
+        (("nothing_wrong", "drain_pump.part"), "nothing_wrong"),
+        (("filter_blocked.clean", "drain_pump.part"), "filter_blocked.clean"),
+        (("drain_pump.part", "filter_blocked.clean"), "drain_pump.part"),
+    ],
+)
+def test_what_is_offered_keeps_to_the_order_of_the_plan(shelf, f7, order, leads):
+    told = [said("c", f7.complaints["says_water_stays"], 0)]
+    model = compile_model(f7)
+    vague = infer(model, prior(model, 7, shelf.tables.engine), Evidence(tuple(told)))
+    state, reaching = MachineState(power="off"), Reaching(f7, shelf.tables)
+    found = options(vague, state, reaching, SHOP, order)
+    assert leads == (found[0].repair.id if found[0].repair else found[0].choice)
 
 
 def test_the_band_of_the_visit_is_ordered_and_holds_the_likely_repair(shelf, f7, belief):
@@ -75,7 +94,8 @@ def test_no_choice_ends_it_more_often_than_always(shelf):
     both = next(r for r in machine.repairs.values() if len(r.covers) > 1 and "bearings" in r.id)
     chances = found.fault_now()
     assert sum(chances[fault] for fault, _ in both.covers) > 1.2
-    choices = options(found, MachineState(power="off"), Reaching(machine, shelf.tables), SHOP)
+    state, reaching = MachineState(power="off"), Reaching(machine, shelf.tables)
+    choices = options(found, state, reaching, SHOP, (both.id,))
     assert choices[0].repair is both
     assert 0.7 < choices[0].ends <= max(success for _, success in both.covers)
     for option in choices:

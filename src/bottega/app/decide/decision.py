@@ -12,8 +12,9 @@ from bottega.core.worth.quote import Option, options
 
 
 def choices(workshop: Workshop, answer: Answer) -> list[Option]:
-    """Return the ways to decide, likeliest repair first."""
-    return options(answer.belief, answer.job.state, answer.reaching, workshop.settings)
+    """Return the ways to decide, in the plan's order."""
+    job, order = answer.job, answer.plan.ends.repairs
+    return options(answer.belief, job.state, answer.reaching, workshop.settings, order)
 
 
 def decision(

@@ -135,7 +135,7 @@ def diagnosis_of(answer: Answer, most: int = 10) -> Diagnosis:
         conflict=answer.conflict.amount,
         repeat=odd.source.subject if odd else None,
         danger=item(*answer.danger) if answer.danger else None,
-        repairs=list(answer.plan.repairs),
+        repairs=list(answer.plan.ends.repairs),
         next=steps,
     )
 

@@ -18,7 +18,7 @@ from bottega.core.diagnosis.lookahead import (
     seen_states,
 )
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
-from bottega.core.diagnosis.repairplan import Prices, compile_actions, walks
+from bottega.core.diagnosis.repairplan import Prices, compile_actions, walk
 from bottega.core.diagnosis.safety_first import safety_first
 from bottega.core.library.machine_type import Check
 from bottega.core.library.tables import EngineTable
@@ -57,14 +57,22 @@ class Step:
 
 
 @dataclass(frozen=True)
+class Ends:
+    """What to do if nothing more is checked, and what that costs on average: the repairs to try one
+    after the other; none when referring is cheapest."""
+
+    repairs: tuple[str, ...]
+    cost: float
+
+
+@dataclass(frozen=True)
 class Plan:
-    """The steps in order of what they save, and the expected cost of repair as things stand."""
+    """The steps in order of what they save, and the expected cost as things stand, in the library's
+    euro: of the best there is to do, checks with it."""
 
     steps: tuple[Step, ...]
     expected_cost: float
-    repairs: tuple[str, ...] = ()
-    """The repairs to try one after the other if nothing more is checked; empty when referring is
-    cheapest."""
+    ends: Ends
     enough: bool = False
     """Whether so many checks were made that going on is no longer the way."""
 
@@ -117,12 +125,12 @@ def plan(
     left = actions.left_after([((), state), *((way.reach.items, way.there) for way in ways)])
     rows = np.vstack([beam.belief, branches.after])
     open_ways = left[np.append(0, branches.owner + 1)]
-    walked = walks(actions, rows, beam, open_ways)
-    repairs = walked.repairs(0, actions, prices)
+    walked = walk(actions, rows, beam, open_ways, prices.proves_first)
     trying = walked.cost(prices.refer)
+    ends = Ends(walked.repairs(0, actions, prices.refer), float(trying[0]))
     enough = evidence.checks >= engine.most_checks
     if not checks:
-        return Plan((), float(trying[0]), repairs, enough)
+        return Plan((), ends.cost, ends, enough)
     minutes = np.array(
         [check.minutes + way.reach.minutes for check, way in zip(checks, ways, strict=True)]
     )
@@ -162,7 +170,7 @@ def plan(
                 checks[c], ways[c].reach, taken, money, saves, told, moved, safety, worth_it, proves
             )
         )
-    return Plan(tuple(steps), base, repairs, enough)
+    return Plan(tuple(steps), base, ends, enough)
 
 
 def _proving_first(

@@ -18,9 +18,8 @@ from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
 
 NOTHING_WRONG = "nothing_wrong"
-TIE = 1e-6
-"""Repairs whose chances are equal to a hundredth go by their money; what a euro counts beside a
-chance."""
+ALIKE = 0.1
+"""Chances that are the same to this are alike, and the better buy goes first; chosen."""
 
 
 @dataclass(frozen=True)
@@ -177,40 +176,22 @@ def compile_actions(
     )
 
 
-@dataclass(frozen=True)
-class Walks:
-    """Repairing from R beliefs in the two orders there are: ``cheap``, by probability per cost, and
-    ``sure``, by probability."""
+def walk(
+    actions: Actions, beliefs: Floats, beam: Beam, left_cost: Floats, proves_first: bool
+) -> Walk:
+    """Return the repairs in the order of the shop's school, verified one by one, for each of R
+    beliefs.
 
-    cheap: Walk
-    sure: Walk
-
-    def cost(self, refer: float) -> Floats:
-        """Return the expected cost of each belief in the better of the two orders, (R,)."""
-        return np.minimum(self.cheap.cost(refer), self.sure.cost(refer))
-
-    def repairs(self, row: int, actions: Actions, prices: Prices) -> tuple[str, ...]:
-        """Return the actions to try in order from one belief, in the order of the shop's school;
-        empty when referring at once is cheapest."""
-        cheap = self.cheap.repairs(row, actions, prices.refer)
-        return (prices.proves_first and self.sure.repairs(row, actions, prices.refer)) or cheap
-
-
-def walks(actions: Actions, beliefs: Floats, beam: Beam, left_cost: Floats) -> Walks:
-    """Return the repairs in both orders, verified one by one, for each of R beliefs.
-
-    ``beliefs`` (R, N) over the sets of the beam, ``left_cost`` (R, B) what reaching still costs. A
-    set is solved when all its faults are covered.
+    Who swaps goes by probability per cost; who proves first by probability, and by probability per
+    cost where those are alike. ``beliefs`` (R, N) over the sets of the beam, ``left_cost`` (R, B)
+    what reaching still costs. A set is solved when all its faults are covered.
     """
     chance = beliefs @ _ended(actions, beam)
     cost = actions.cost + actions.wrong * (1 - chance)
-    whole = cost + left_cost @ actions.wants.T
-    return Walks(
-        *(
-            _walk(actions, beliefs, beam, left_cost, cost, np.argsort(key, axis=1, kind="stable"))
-            for key in (-chance / whole, TIE * whole - np.round(chance, 2))
-        )
-    )
+    gain = chance / (cost + left_cost @ actions.wants.T)
+    keys = (gain, np.round(chance / ALIKE)) if proves_first else (gain,)
+    order = np.lexsort(tuple(-key for key in keys), axis=1)
+    return _walk(actions, beliefs, beam, left_cost, cost, order)
 
 
 def _ended(actions: Actions, beam: Beam) -> Floats:

@@ -113,10 +113,10 @@ def _taken(step: Step) -> str:
 
 
 def _without(machine: MachineType, plan: Plan, money: Money) -> str:
-    cost = money(plan.expected_cost)
+    cost = money(plan.ends.cost)
     names = [
         machine.repairs[r].name if r in machine.repairs else "call it sound"
-        for r in plan.repairs[:3]
+        for r in plan.ends.repairs[:3]
     ]
     if not names:
         return f"Without another check the cheapest end is to hand it to another firm, {cost}."

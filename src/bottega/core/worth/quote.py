@@ -1,8 +1,10 @@
 """The quote: visit, labour, part, tax; and what the choices come to side by side."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from bottega.core.diagnosis.infer import Belief
+from bottega.core.diagnosis.repairplan import NOTHING_WRONG
 from bottega.core.job.events import Choice
 from bottega.core.library.machine_type import MachineType, RepairOption
 from bottega.core.machine.reach import Reaching
@@ -75,10 +77,19 @@ def repair_quote(
 
 
 def options(
-    belief: Belief, state: MachineState, reaching: Reaching, shop: ShopSettings, most: int = 4
+    belief: Belief,
+    state: MachineState,
+    reaching: Reaching,
+    shop: ShopSettings,
+    order: Sequence[str],
+    most: int = 4,
 ) -> list[Option]:
-    """Return the choices: repairs by their chance of ending the complaint, refer, replace, nothing
-    wrong."""
+    """Return the choices: repairs, refer, replace, nothing wrong.
+
+    ``order`` is the plan's, which what is offered keeps to: repairs by their ids, and
+    NOTHING_WRONG; empty when referring is cheapest. What it does not name comes after it by the
+    chance of ending the complaint.
+    """
     machine, chances = belief.model.machine, belief.fault_now()
     found = []
     for repair in machine.repairs.values():
@@ -88,7 +99,14 @@ def options(
         if ends > TELLING:
             priced = repair_quote(machine, repair, state, reaching, shop)
             found.append(Option("repair", repair, repair.name, priced, ends, _note(repair, ends)))
-    found.sort(key=lambda option: (-round(option.ends, 2), option.quote.total))
+    places = {name: place for place, name in enumerate(order)}
+    found.sort(
+        key=lambda o: (
+            places.get(o.repair.id if o.repair else "", len(places)),
+            -round(o.ends, 2),
+            o.quote.total,
+        )
+    )
     found = found[:most]
     visit = quote([], 0, shop)
     found.append(
@@ -112,14 +130,15 @@ def options(
             "Price of a new one is a guess.",
         )
     )
-    if belief.healthy + _use_only(belief) > 0.3:
+    if belief.healthy + _use_only(belief) > 0.3 or order[:1] == (NOTHING_WRONG,):
         note = "With the evidence written down, this is an honest result."
         found.append(
             Option(
                 "nothing_wrong", None, "Nothing wrong with the machine", visit, belief.healthy, note
             )
         )
-    return found
+    leads = "refer" if not order else "nothing_wrong" if order[0] == NOTHING_WRONG else "repair"
+    return sorted(found, key=lambda option: option.choice != leads)
 
 
 def visit_band(

@@ -241,6 +241,12 @@ def _nothing(answer: Answer) -> NothingSheet:
         )
     elif sound > PROVED:
         words = f"“Nothing wrong” stands at {sound:.0%}. Show what was looked at, and say so."
+    elif answer.plan.enough:
+        words = (
+            f"Refer it, because {answer.evidence.checks} checks are done and the likeliest fault "
+            f"stands at {percent(chance)}: more of the same will hardly find it. Somebody else "
+            "may, or do what is likeliest and see."
+        )
     else:
         words = (
             f"The likeliest fault stands at {percent(chance)}, and no check left is worth its "

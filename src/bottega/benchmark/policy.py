@@ -1,0 +1,267 @@
+"""Play every way of working on machines with known faults, paired, and say what each is worth."""
+
+from collections.abc import Callable, Iterator, Sequence
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass
+from functools import lru_cache
+from os import cpu_count
+
+import numpy as np
+from pydantic import BaseModel
+from threadpoolctl import threadpool_limits
+
+from bottega.app.job.answer import prices
+from bottega.app.workshop import Workshop, open_workshop
+from bottega.benchmark.disturbed import disturbed
+from bottega.benchmark.play import Play, played
+from bottega.benchmark.policies import POLICIES
+from bottega.benchmark.truth import Kind, draw_world
+from bottega.core.diagnosis.model import DiagnosisModel, Floats, compile_model, prior
+from bottega.core.shop import ShopSettings
+
+AGES = (0.5, 2, 4, 7, 11, 16)
+"""Ages of the machines, in years; chosen, from early faults to worn ones."""
+TWO_OF = 4
+"""One truth in so many has two faults; chosen."""
+SOUND_OF = 6
+"""And beside so many truths one sound machine is played; chosen."""
+DRAWS = 2000
+"""Draws of the bootstrap (Efron 1979) behind every interval."""
+FEW_CHECKS = 5
+SOUND_CHECKS = 10
+"""Within how many checks a fault is found quickly, and a sound machine left alone; the goals'."""
+
+
+class Share(BaseModel):
+    """A mean with the interval that holds it in 19 of 20 draws."""
+
+    mean: float
+    low: float
+    high: float
+
+
+class Worth(BaseModel):
+    """What one way of working comes to, over truths of one fault and of two."""
+
+    first_right: Share
+    """Share whose first repair was one of the right ones."""
+    within_five: Share
+    """Share whose first right repair came after at most five checks."""
+    checks: Share
+    cost: Share
+    """Money until the first repair, in the library's euro."""
+    all_in: Share
+    """Money until the job ends, callbacks and what stays unresolved with it."""
+    all_gone: Share
+    """Share that ended with every fault gone."""
+    two_fault_whole: Share
+    """The same among the truths of two faults."""
+    most_checks: int
+
+
+class Sound(BaseModel):
+    """Sound machines played by the plan: the share left alone within ten checks without a part."""
+
+    ended_well: Share
+    checks: Share
+
+
+class Said(BaseModel):
+    """Of the first repairs that were said to be right with about that chance, the share that
+    were."""
+
+    said: float
+    true: float
+    jobs: int
+
+
+class PolicyBench(BaseModel):
+    """What was measured, with the seed that reproduces it."""
+
+    seed: int
+    truths: int
+    disturbed: bool
+    policies: dict[str, Worth]
+    saved: Share
+    """All-in money of greedy information less that of the plan, over that of greedy information."""
+    sound: Sound
+    calibration: list[Said]
+    said_less_true: float
+
+
+@dataclass(frozen=True)
+class Task:
+    """One machine to be played by every policy."""
+
+    archetype: str
+    kind: Kind
+    seed: str
+    disturbed: bool
+
+
+@dataclass(frozen=True)
+class Result:
+    """How one policy did on one machine."""
+
+    kind: Kind
+    right: bool
+    said: float | None
+    within: int | None
+    checks: int
+    cost: float
+    all_in: float
+    gone: bool
+    parts: int
+
+
+def bench_policy(truths: int, seed: int, disturb: bool, done: Callable[[], None]) -> PolicyBench:
+    """Return the worth of every policy over ``truths`` machines an archetype; ``done`` is called
+    after each."""
+    tasks = list(_tasks(truths, seed, disturb))
+    results: dict[str, list[Result]] = {name: [] for name in POLICIES}
+    with ProcessPoolExecutor(cpu_count(), initializer=_ready) as pool:
+        for one in pool.map(play_all, tasks, chunksize=2):
+            for name, result in one.items():
+                results[name].append(result)
+            done()
+    return summed(results, truths, seed, disturb)
+
+
+def tasks_of(truths: int) -> int:
+    """Return how many machines are played."""
+    return sum(1 for _ in _tasks(truths, 0, False))
+
+
+def _tasks(truths: int, seed: int, disturb: bool) -> Iterator[Task]:
+    for archetype in _workshop().shelf.archetypes:
+        for n in range(truths):
+            kind: Kind = "two" if n % TWO_OF == TWO_OF - 1 else "one"
+            yield Task(archetype, kind, f"{seed}:{archetype}:{kind}:{n}", disturb)
+        for n in range(max(1, truths // SOUND_OF)):
+            yield Task(archetype, "sound", f"{seed}:{archetype}:sound:{n}", disturb)
+
+
+def play_all(task: Task) -> dict[str, Result]:
+    """Return how every policy did on one machine."""
+    workshop = _workshop()
+    machine = workshop.shelf.machine(task.archetype)
+    engine, model, priors = workshop.shelf.tables.engine, *_model(task.archetype, False)
+    true_model, true_priors = _model(task.archetype, task.disturbed)
+    settings, found = ShopSettings(), {}
+    for name, policy in POLICIES.items():
+        world = draw_world(true_model, true_priors, engine, task.kind, task.seed)
+        play = Play(
+            world,
+            model,
+            priors[world.age_years],
+            engine,
+            workshop.reaching(machine),
+            prices(settings, machine),
+        )
+        found[name] = _result(task.kind, played(play, policy))
+    return found
+
+
+def _result(kind: Kind, play: Play) -> Result:
+    first = play.first
+    return Result(
+        kind=kind,
+        right=first is not None and first.right,
+        said=first.said if first else None,
+        within=play.found_within,
+        checks=play.checks,
+        cost=play.looked,
+        all_in=play.cost,
+        gone=not play.world.faults,
+        parts=play.parts,
+    )
+
+
+def summed(results: dict[str, list[Result]], truths: int, seed: int, disturb: bool) -> PolicyBench:
+    """Return the results of every policy on the same machines, in the same order, as figures with
+    intervals."""
+    rng = np.random.default_rng(seed)
+    wrong = {name: [r for r in own if r.kind != "sound"] for name, own in results.items()}
+    plan, plain = wrong["bottega"], wrong["information"]
+    less = np.array([b.all_in - a.all_in for a, b in zip(plan, plain, strict=True)])
+    dear = np.array([r.all_in for r in plain])
+    said = [r for r in plan if r.said is not None]
+    return PolicyBench(
+        seed=seed,
+        truths=truths,
+        disturbed=disturb,
+        policies={name: _worth(own, rng) for name, own in wrong.items()},
+        saved=_interval(less, rng, dear),
+        sound=_sound([r for r in results["bottega"] if r.kind == "sound"], rng),
+        calibration=_calibration(said),
+        said_less_true=round(float(np.mean([(r.said or 0) - r.right for r in said])), 4),
+    )
+
+
+def _worth(own: Sequence[Result], rng: np.random.Generator) -> Worth:
+    two = [r for r in own if r.kind == "two"]
+    return Worth(
+        first_right=_interval([r.right for r in own], rng),
+        within_five=_interval([r.within is not None and r.within <= FEW_CHECKS for r in own], rng),
+        checks=_interval([r.checks for r in own], rng),
+        cost=_interval([r.cost for r in own], rng),
+        all_in=_interval([r.all_in for r in own], rng),
+        all_gone=_interval([r.gone for r in own], rng),
+        two_fault_whole=_interval([r.gone for r in two], rng),
+        most_checks=max(r.checks for r in own),
+    )
+
+
+def _sound(own: Sequence[Result], rng: np.random.Generator) -> Sound:
+    well = [r.gone and r.parts == 0 and r.checks <= SOUND_CHECKS for r in own]
+    return Sound(ended_well=_interval(well, rng), checks=_interval([r.checks for r in own], rng))
+
+
+def _calibration(own: Sequence[Result]) -> list[Said]:
+    bins: dict[int, list[Result]] = {}
+    for result in own:
+        bins.setdefault(min(int((result.said or 0) * 10), 9), []).append(result)
+    return [
+        Said(
+            said=round(float(np.mean([r.said for r in members])), 3),
+            true=round(float(np.mean([r.right for r in members])), 3),
+            jobs=len(members),
+        )
+        for _, members in sorted(bins.items())
+    ]
+
+
+def _interval(
+    values: Sequence[float] | Floats, rng: np.random.Generator, over: Floats | None = None
+) -> Share:
+    """Return the mean, over the mean of ``over`` if given, with its bootstrap interval."""
+    figures = np.asarray(values, dtype=float)
+    if not len(figures):
+        return Share(mean=0.0, low=0.0, high=0.0)
+    below = np.ones(len(figures)) if over is None else over
+    drawn = rng.integers(0, len(figures), (DRAWS, len(figures)))
+    ratios = figures[drawn].mean(axis=1) / below[drawn].mean(axis=1)
+    low, high = np.percentile(ratios, (2.5, 97.5))
+    mean = float(figures.mean() / below.mean())
+    return Share(mean=round(mean, 4), low=round(float(low), 4), high=round(float(high), 4))
+
+
+def _ready() -> None:
+    threadpool_limits(limits=1, user_api="blas")
+
+
+@lru_cache(maxsize=1)
+def _workshop() -> Workshop:
+    return open_workshop(None)
+
+
+@lru_cache(maxsize=32)
+def _model(archetype: str, disturb: bool) -> tuple[DiagnosisModel, dict[float, Floats]]:
+    """Return the model of an archetype, of the library or disturbed, and its priors by age in
+    years."""
+    shelf = _workshop().shelf
+    machine = shelf.machine(archetype)
+    if disturb:
+        machine = disturbed(machine, shelf.tables.words, archetype)
+    model = compile_model(machine)
+    return model, {age: prior(model, age, shelf.tables.engine) for age in AGES}

@@ -1,0 +1,42 @@
+"""The figures of the policies beside their goals, as a person reads them."""
+
+from bottega.benchmark.policy import PolicyBench, Share
+
+ROWS = (
+    ("first repair right", "first_right", "share", ">= 92 %"),
+    ("found within five checks", "within_five", "share", ">= 75 %"),
+    ("checks", "checks", "number", ""),
+    ("money to the first repair", "cost", "number", ""),
+    ("money all in", "all_in", "number", ""),
+    ("every fault gone", "all_gone", "share", ""),
+    ("two faults, whole in the end", "two_fault_whole", "share", ">= 75 %"),
+)
+"""What is shown: in words, the figure's key, its shape, the goal."""
+
+
+def as_table(bench: PolicyBench) -> str:
+    """Return what each policy is worth with its interval, a line a measure, and the calibration."""
+    names = list(bench.policies)
+    rows = [("measure", *names, "goal")]
+    for words, key, shape, goal in ROWS:
+        own = [getattr(bench.policies[name], key) for name in names]
+        rows.append((words, *(_shown(share, shape) for share in own), goal))
+    most = [str(bench.policies[name].most_checks) for name in names]
+    blank = [""] * (len(names) - 1)
+    rows += [
+        ("most checks of a job", *most, "20, then refer"),
+        ("all in, less than information", _shown(bench.saved, "share"), *blank, ">= 10 %"),
+        ("sound machines left alone", _shown(bench.sound.ended_well, "share"), *blank, ">= 80 %"),
+        ("said less true, points", f"{bench.said_less_true * 100:+.1f}", *blank, "within 3"),
+    ]
+    off = ", words and rates off" if bench.disturbed else ""
+    lines = [f"{row[0]:<32}" + "".join(f"{cell:>22}" for cell in row[1:]) for row in rows]
+    said = [f"{c.said:>8.0%}{c.true:>8.0%}{c.jobs:>8}" for c in bench.calibration]
+    head = f"{bench.truths} machines an archetype, seed {bench.seed}{off}"
+    return "\n".join([head, "", *lines, "", f"{'said':>8}{'was so':>8}{'jobs':>8}", *said])
+
+
+def _shown(share: Share, shape: str) -> str:
+    if shape == "share":
+        return f"{share.mean:.1%} ({share.low:.0%} to {share.high:.0%})"
+    return f"{share.mean:.1f} ({share.low:.1f} to {share.high:.1f})"

@@ -1,0 +1,164 @@
+"""Machines with known faults played by every way of working: paired, paid, counted."""
+
+import json
+from collections import Counter
+from dataclasses import replace
+
+import pytest
+from typer.testing import CliRunner
+
+from bottega.app.job.answer import prices
+from bottega.app.workshop import open_workshop
+from bottega.benchmark.disturbed import disturbed
+from bottega.benchmark.play import Move, Play, played
+from bottega.benchmark.policies import POLICIES
+from bottega.benchmark.policy import PolicyBench, Result, summed
+from bottega.benchmark.policy_table import as_table
+from bottega.benchmark.truth import draw_world, only_use
+from bottega.cli import app
+from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.shop import ShopSettings
+
+AGE = 7.0
+
+
+@pytest.fixture(scope="module")
+def shop():
+    return open_workshop(None)
+
+
+@pytest.fixture(scope="module")
+def machine(shop):
+    return shop.shelf.machine("FB")
+
+
+def drawn_play(shop, machine, kind, seed):
+    model, engine = compile_model(machine), shop.shelf.tables.engine
+    priors = {AGE: prior(model, AGE, engine)}
+    world = draw_world(model, priors, engine, kind, seed)
+    money = prices(ShopSettings(), machine)
+    return Play(world, model, priors[AGE], engine, shop.reaching(machine), money)
+
+
+def test_a_machine_is_called_about_for_what_is_wrong_with_it(shop, machine):
+    for seed in range(20):
+        world = drawn_play(shop, machine, "two", str(seed)).world
+        assert len(world.faults) == 2
+        touched = {e for fault in world.faults for e in machine.faults[fault].effects}
+        heard = {machine.complaints[name].effect for name in world.said}
+        assert any(world.patient.states[effect] > 0 for effect in touched & heard)
+        sound = drawn_play(shop, machine, "sound", str(seed)).world
+        assert sound.said
+        assert all(only_use(machine, fault) for fault in sound.faults)
+
+
+def test_policies_are_paired(shop, machine):
+    """The same machine, asked the same, answers each of them the same, whatever was asked first."""
+    one, other = (drawn_play(shop, machine, "one", "pair") for _ in range(2))
+    checks = list(machine.checks.values())[:30]
+    assert one.world.faults == other.world.faults
+    assert one.world.said == other.world.said
+    told = {check.id: one.world.answer(check) for check in checks}
+    assert {check.id: other.world.answer(check) for check in reversed(checks)} == told
+
+
+def test_answers_come_as_often_as_the_library_says(shop, machine):
+    fault = "belt_off"
+    check = machine.checks["look_belt"]
+    state = max(range(3), key=lambda k: machine.faults[fault].effects[check.effect][k])
+    chances = {outcome.id: outcome.chances[state] for outcome in check.outcomes}
+    seen = Counter()
+    for seed in range(600):
+        world = drawn_play(shop, machine, "one", f"again{seed}").world
+        world.patient = replace(world.patient, states={**world.patient.states, check.effect: state})
+        seen[world.answer(check)] += 1
+    for outcome, chance in chances.items():
+        assert seen[outcome] / 600 == pytest.approx(chance, abs=0.06)
+
+
+def test_every_move_is_paid_and_a_right_repair_takes_the_fault_away(shop, machine):
+    play = drawn_play(shop, machine, "one", "paid")
+    check = next(iter(machine.checks.values()))
+    minutes = play.minutes(check.needs, check.minutes + play.engine.note_minutes)
+    play.do(Move("check", check.id))
+    assert play.cost == pytest.approx(minutes * play.prices.rate_per_min)
+    assert play.looked == play.cost
+    right = machine.repairs_of(play.world.faults[0])[0]
+    while play.world.faults:
+        play.do(Move("repair", right.id))
+    assert play.first.right
+    assert play.found_within == 1
+    assert play.looked < play.cost
+    play.do(Move("hand over"))
+    assert play.ended == "handed over"
+
+
+def test_a_fault_left_behind_is_called_about_again(shop, machine):
+    for seed in range(30):
+        play = drawn_play(shop, machine, "one", f"left{seed}")
+        play.do(Move("hand over"))
+        if play.callbacks:
+            assert play.cost == play.engine.callback_eur
+            assert not play.ended
+            return
+    pytest.fail("nobody called again")
+
+
+def test_every_policy_comes_to_an_end(shop, machine):
+    for name, policy in POLICIES.items():
+        play = played(drawn_play(shop, machine, "one", "end"), policy)
+        assert play.ended, name
+        assert play.cost > 0
+
+
+def test_what_is_disturbed_is_a_word_off_and_still_a_distribution(shop, machine):
+    words = shop.shelf.tables.words
+    off = disturbed(machine, words, "x")
+    moved = 0
+    for name, fault in machine.faults.items():
+        assert off.faults[name].rate / fault.rate == pytest.approx(1.6487, rel=1e-3) or off.faults[
+            name
+        ].rate / fault.rate == pytest.approx(0.6065, rel=1e-3)
+        for effect, chances in fault.effects.items():
+            there = off.faults[name].effects[effect]
+            assert sum(there) == pytest.approx(1)
+            assert min(there) >= 0
+            moved += there != chances
+    assert moved > len(machine.faults)
+
+
+def result(**figures):
+    usual = {"kind": "one", "right": True, "said": 0.9, "within": 3, "checks": 3}
+    money = {"cost": 10.0, "all_in": 100.0, "gone": True, "parts": 1}
+    return Result(**{**usual, **money, **figures})
+
+
+def test_the_figures_are_those_of_the_results():
+    plan = [result(), result(right=False, said=0.5, within=7, all_in=60.0, gone=False)]
+    plan += [result(kind="two", all_in=80.0), result(kind="sound", parts=0, checks=4)]
+    plain = [result(all_in=100.0), result(all_in=100.0), result(kind="two", all_in=100.0), plan[3]]
+    bench = summed({"bottega": plan, "information": plain}, 4, 1, False)
+    worth = bench.policies["bottega"]
+    assert worth.first_right.mean == pytest.approx(2 / 3, abs=1e-3)
+    assert worth.within_five.mean == pytest.approx(2 / 3, abs=1e-3)
+    assert worth.two_fault_whole.mean == 1
+    assert bench.saved.mean == pytest.approx(0.2, abs=1e-3)
+    assert bench.saved.low <= bench.saved.mean <= bench.saved.high
+    assert bench.sound.ended_well.mean == 1
+    assert [(c.said, c.true, c.jobs) for c in bench.calibration] == [(0.5, 0, 1), (0.9, 1, 2)]
+    assert bench.said_less_true == pytest.approx((0.9 + 0.5 + 0.9 - 2) / 3, abs=1e-3)
+
+
+def test_the_command_prints_figures_that_follow_from_the_seed():
+    runs = [
+        CliRunner().invoke(app, ["bench", "policy", "--json", "--truths", "4", "--seed", "3"])
+        for _ in range(2)
+    ]
+    assert [run.exit_code for run in runs] == [0, 0]
+    first, second = (json.loads(run.stdout) for run in runs)
+    assert first == second
+    assert set(first["policies"]) == {"bottega", "information", "checklist", "frequency"}
+    bench = PolicyBench(**first)
+    shown = as_table(bench)
+    assert f"{bench.policies['bottega'].first_right.mean:.1%}" in shown
+    assert "found within five checks" in shown
