@@ -18,6 +18,12 @@ def ledger(page: Page):
     return page.locator("[aria-label=Ledger]")
 
 
+def stands_anew(page: Page, seq: str) -> None:
+    """Wait until something was noted since ``seq`` and all of the page shows it."""
+    expect(page.locator("input[name=seen]").first).not_to_have_value(seq)
+    expect(page.locator(".htmx-request")).to_have_count(0)
+
+
 def reach(page: Page) -> None:
     """Do everything that has to come before the step, one button after the other."""
     buttons = page.locator("[data-reach] li:first-child button")
@@ -29,13 +35,13 @@ def reach(page: Page) -> None:
         if waited.count():
             waited.fill("5")
         buttons.first.click()
-        expect(page.locator("input[name=seen]").first).not_to_have_value(seq)
+        stands_anew(page, seq)
 
 
 def answer(page: Page, label: str) -> None:
     seq = page.locator("input[name=seen]").first.input_value()
     page.get_by_role("button", name=re.compile(label)).first.click()
-    expect(page.locator("input[name=seen]").first).not_to_have_value(seq)
+    stands_anew(page, seq)
 
 
 def take_call(
@@ -200,7 +206,7 @@ def test_a_whole_job_with_the_keyboard_alone(page: Page):
     def press(key: str) -> None:
         seq = page.locator("input[name=seen]").first.input_value()
         page.keyboard.press(key)
-        expect(page.locator("input[name=seen]").first).not_to_have_value(seq)
+        stands_anew(page, seq)
 
     page.keyboard.press("n")
     expect(page.locator("[aria-current=step]")).to_contain_text("Prove")
