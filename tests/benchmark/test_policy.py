@@ -67,9 +67,9 @@ def test_answers_come_as_often_as_the_library_says(shop, machine):
     check = machine.checks["look_belt"]
     state = max(range(3), key=lambda k: machine.faults[fault].effects[check.effect][k])
     chances = {outcome.id: outcome.chances[state] for outcome in check.outcomes}
-    seen = Counter()
+    seen, world = Counter(), drawn_play(shop, machine, "one", "again").world
     for seed in range(600):
-        world = drawn_play(shop, machine, "one", f"again{seed}").world
+        world = replace(world, seed=f"again{seed}", told={})
         world.patient = replace(world.patient, states={**world.patient.states, check.effect: state})
         seen[world.answer(check)] += 1
     for outcome, chance in chances.items():
@@ -150,8 +150,9 @@ def test_the_figures_are_those_of_the_results():
 
 
 def test_the_command_prints_figures_that_follow_from_the_seed():
+    chosen = ["--seed", "3", "--archetype", "TG"]
     runs = [
-        CliRunner().invoke(app, ["bench", "policy", "--json", "--truths", "4", "--seed", "3"])
+        CliRunner().invoke(app, ["bench", "policy", "--json", "--truths", "4", *chosen])
         for _ in range(2)
     ]
     assert [run.exit_code for run in runs] == [0, 0]
@@ -162,3 +163,9 @@ def test_the_command_prints_figures_that_follow_from_the_seed():
     shown = as_table(bench)
     assert f"{bench.policies['bottega'].first_right.mean:.1%}" in shown
     assert "found within five checks" in shown
+
+
+def test_a_kind_nobody_knows_is_refused():
+    run = CliRunner().invoke(app, ["bench", "policy", "--archetype", "XX"])
+    assert run.exit_code == 2
+    assert "found 'XX', expected one of FB, FD" in run.output

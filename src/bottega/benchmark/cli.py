@@ -43,14 +43,23 @@ def bench_policy_command(
     disturbed: Annotated[
         bool, typer.Option("--disturbed", help="The library's words and rates are off.")
     ] = False,
+    archetype: Annotated[
+        list[str] | None, typer.Option(help="Only machines of this kind; may be said again.")
+    ] = None,
 ) -> None:
     """Play the plan and plainer ways of working on machines with known faults, and say what each
     is worth."""
-    from bottega.benchmark.policy import bench_policy, tasks_of
+    from bottega.benchmark.policy import all_archetypes, bench_policy, tasks_of
     from bottega.benchmark.policy_table import as_table
 
-    with typer.progressbar(length=tasks_of(truths), label="machines", file=sys.stderr) as bar:
-        bench = bench_policy(truths, seed, disturbed, lambda: bar.update(1))
+    known = all_archetypes()
+    chosen = archetype or known
+    for name in chosen:
+        if name not in known:
+            raise typer.BadParameter(f"found '{name}', expected one of {', '.join(known)}")
+    whole = tasks_of(truths, chosen)
+    with typer.progressbar(length=whole, label="machines", file=sys.stderr) as bar:
+        bench = bench_policy(truths, seed, disturbed, chosen, lambda: bar.update(1))
     typer.echo(bench.model_dump_json(indent=1) if as_json else as_table(bench))
 
 

@@ -114,10 +114,16 @@ class Result:
     parts: int
 
 
-def bench_policy(truths: int, seed: int, disturb: bool, done: Callable[[], None]) -> PolicyBench:
-    """Return the worth of every policy over ``truths`` machines an archetype; ``done`` is called
-    after each."""
-    tasks = list(_tasks(truths, seed, disturb))
+def bench_policy(
+    truths: int,
+    seed: int,
+    disturb: bool,
+    archetypes: Sequence[str],
+    done: Callable[[], None],
+) -> PolicyBench:
+    """Return the worth of every policy over ``truths`` machines of each of the ``archetypes``;
+    ``done`` is called after each."""
+    tasks = list(_tasks(truths, seed, disturb, archetypes))
     results: dict[str, list[Result]] = {name: [] for name in POLICIES}
     with ProcessPoolExecutor(cpu_count(), initializer=_ready) as pool:
         for one in pool.map(play_all, tasks, chunksize=2):
@@ -127,13 +133,18 @@ def bench_policy(truths: int, seed: int, disturb: bool, done: Callable[[], None]
     return summed(results, truths, seed, disturb)
 
 
-def tasks_of(truths: int) -> int:
+def all_archetypes() -> tuple[str, ...]:
+    """Return every archetype of the shipped library."""
+    return tuple(_workshop().shelf.archetypes)
+
+
+def tasks_of(truths: int, archetypes: Sequence[str]) -> int:
     """Return how many machines are played."""
-    return sum(1 for _ in _tasks(truths, 0, False))
+    return sum(1 for _ in _tasks(truths, 0, False, archetypes))
 
 
-def _tasks(truths: int, seed: int, disturb: bool) -> Iterator[Task]:
-    for archetype in _workshop().shelf.archetypes:
+def _tasks(truths: int, seed: int, disturb: bool, archetypes: Sequence[str]) -> Iterator[Task]:
+    for archetype in archetypes:
         for n in range(truths):
             kind: Kind = "two" if n % TWO_OF == TWO_OF - 1 else "one"
             yield Task(archetype, kind, f"{seed}:{archetype}:{kind}:{n}", disturb)
