@@ -211,6 +211,6 @@ def _joint(
                 if where[c] < len(checks[c].outcomes):
                     chances = checks[c].outcomes[where[c]].chances
                     likelihood[: len(chances)] *= chances
-            factor[where] = model.seen(model.effect_index(effect), likelihood)[:sets]
+            factor[where] = model.seen_by_all(model.effect_index(effect), likelihood)[:sets]
         joint = joint * factor
     return joint

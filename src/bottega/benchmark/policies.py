@@ -8,11 +8,9 @@ from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.lookahead import (
     beam_of,
     branch,
-    outcome_chances,
-    outcomes_of,
-    seen_states,
 )
 from bottega.core.diagnosis.model import Floats
+from bottega.core.diagnosis.outlook import Outlook
 from bottega.core.diagnosis.plan import plan
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG
 from bottega.core.library.machine_type import RepairOption
@@ -122,9 +120,8 @@ def _bits(play: Play, belief: Belief) -> Floats:
     if not checks:
         return np.zeros(0)
     beam = beam_of(model, belief.now, engine.beam_mass, engine.beam_size)
-    seen = seen_states(model, play.evidence, beam.rows)
-    outcomes, owner = outcomes_of(model, checks)
-    branches = branch(beam.belief, outcome_chances(model, outcomes, beam.rows, seen), owner)
+    outlook = Outlook(model, beam.rows, beam.belief, play.evidence, play.state)
+    branches = branch(beam.belief, *outlook.chances(checks))
     now = _entropy(beam.belief[None])[0]
     return np.asarray(now - branches.mean(_entropy(branches.after), len(checks)))
 

@@ -106,9 +106,12 @@ def _telling(
     return sorted(machine.checks.values(), key=lambda check: (-tells(check), check.id))[:count]
 
 
-def random_machine(seed: int, faults: int = 6, effects: int = 4, openings: int = 0) -> MachineType:
+def random_machine(
+    seed: int, faults: int = 6, effects: int = 4, openings: int = 0, coming: float = 0.0
+) -> MachineType:
     """Return a machine with ``faults`` faults on as many components, random effects, causes without
-    circles, one check an effect, and ``openings`` operations that checks and repairs may want."""
+    circles, one check an effect, and ``openings`` operations that checks and repairs may want; of
+    the faults a share ``coming`` come and go."""
     rng = Random(seed)
     made_effects = {f"e{e}": _effect(rng, f"e{e}") for e in range(effects)}
     operations = {
@@ -143,7 +146,7 @@ def random_machine(seed: int, faults: int = 6, effects: int = 4, openings: int =
         parts=parts,
         part_numbers={},
         effects=made_effects,
-        faults={f"f{f}": _fault(rng, f, faults, made_effects) for f in range(faults)},
+        faults={f"f{f}": _fault(rng, f, faults, made_effects, coming) for f in range(faults)},
         repairs={f"{c}.part": _repair(rng, c, part, operations) for c, part in parts.items()},
         checks={
             f"k{e}": _check(rng, e, effect, operations)
@@ -170,9 +173,9 @@ def _effect(rng: Random, name: str) -> Effect:
     )
 
 
-def _fault(rng: Random, f: int, faults: int, effects: dict[str, Effect]) -> Fault:
+def _fault(rng: Random, f: int, faults: int, effects: dict[str, Effect], coming: float) -> Fault:
     touched = rng.sample(sorted(effects), rng.randint(1, min(3, len(effects))))
-    return Fault(
+    fault = Fault(
         id=f"f{f}",
         component=f"c{f}",
         name=f"fault {f}",
@@ -185,6 +188,9 @@ def _fault(rng: Random, f: int, faults: int, effects: dict[str, Effect]) -> Faul
         severity="stops",
         ask_why=None,
     )
+    if coming and rng.random() < coming:
+        return replace(fault, shows=rng.uniform(0.1, 0.9), steady=tuple(touched[2:]))
+    return fault
 
 
 def _repair(

@@ -44,17 +44,32 @@ def prior_weight(
     return weight
 
 
-def state_chances(machine: MachineType, faults: frozenset[str], effect: str) -> list[float]:
+def state_chances(
+    machine: MachineType, faults: frozenset[str], effect: str, idle: frozenset[str] = frozenset()
+) -> list[float]:
     """Noisy-MAX by enumeration: every cause and the background draws a state, the worst one
-    shows."""
+    shows. Of the ``idle`` faults only what is steady is there."""
     sources = [machine.effects[effect].background]
     sources += [
-        machine.faults[f].effects[effect] for f in faults if effect in machine.faults[f].effects
+        machine.faults[f].effects[effect]
+        for f in faults
+        if effect in machine.faults[f].effects
+        and (f not in idle or effect in machine.faults[f].steady)
     ]
     out = [0.0] * len(machine.effects[effect].states)
     for drawn in product(*(range(len(s)) for s in sources)):
         out[max(drawn)] += prod(source[k] for source, k in zip(sources, drawn, strict=True))
     return out
+
+
+def comes(machine: MachineType, faults: frozenset[str], effect: str) -> bool:
+    """Whether the effect comes and goes with one of these faults."""
+    return any(
+        machine.faults[f].shows < 1
+        and effect in machine.faults[f].effects
+        and effect not in machine.faults[f].steady
+        for f in faults
+    )
 
 
 def run_likelihood(findings: list[Finding], state: int) -> float:
@@ -71,11 +86,25 @@ def run_likelihood(findings: list[Finding], state: int) -> float:
     )
 
 
+def found_given(own: list[Finding], state: int) -> float:
+    """P(these findings of one effect | state); a source under the same conditions repeats."""
+    p = 1.0
+    for source in sorted({f.source for f in own}):
+        heard = [f for f in own if f.source == source]
+        since = [f.epoch if f.unchanged_since is None else f.unchanged_since for f in heard]
+        for epoch in sorted(set(since)):
+            same = [f for f, s in zip(heard, since, strict=True) if s == epoch]
+            p *= run_likelihood(same, state)
+    return p
+
+
 def likelihood(machine: MachineType, path: list[frozenset[str]], evidence: Evidence) -> float:
-    """P(findings | the fault sets of the epochs), effect by effect; states are drawn anew where a
-    touching fault went."""
+    """P(findings | the fault sets of the epochs): effects that come and go occasion by occasion,
+    the others with one state until a touching fault went."""
     total = 1.0
     for effect in sorted({f.effect for f in evidence.findings}):
+        if comes(machine, path[0], effect):
+            continue
         stretches: list[list[int]] = [[0]]
         for epoch in range(1, len(path)):
             lost = path[epoch - 1] - path[epoch]
@@ -84,21 +113,36 @@ def likelihood(machine: MachineType, path: list[frozenset[str]], evidence: Evide
             stretches[-1].append(epoch)
         for stretch in stretches:
             own = [f for f in evidence.findings if f.effect == effect and f.epoch in stretch]
-            if not own:
-                continue
-            states = state_chances(machine, path[stretch[0]], effect)
-            summed = 0.0
-            for k, p in enumerate(states):
-                for source in sorted({f.source for f in own}):
-                    heard = [f for f in own if f.source == source]
-                    since = [
-                        f.epoch if f.unchanged_since is None else f.unchanged_since for f in heard
-                    ]
-                    for epoch in sorted(set(since)):
-                        same = [f for f, s in zip(heard, since, strict=True) if s == epoch]
-                        p *= run_likelihood(same, k)
-                summed += p
-            total *= summed
+            if own:
+                states = state_chances(machine, path[stretch[0]], effect)
+                total *= sum(p * found_given(own, k) for k, p in enumerate(states))
+    for epoch, faults in enumerate(path):
+        now = [f for f in evidence.findings if f.epoch == epoch]
+        for occasion in {f.occasion for f in now}:
+            here = [f for f in now if f.occasion == occasion and comes(machine, path[0], f.effect)]
+            total *= on_occasion(machine, faults, here)
+    return total
+
+
+def on_occasion(machine: MachineType, faults: frozenset[str], found: list[Finding]) -> float:
+    """P(findings of one occasion | faults), over everything that may act on it."""
+    if not found:
+        return 1.0
+    occasion, names = found[0].occasion, sorted(faults)
+    provoked = dict(occasion.provokes)
+    total = 0.0
+    for acts in product((True, False), repeat=len(names)):
+        chance = 1.0
+        for name, acting in zip(names, acts, strict=True):
+            shows = machine.faults[name].shows
+            shows = 1.0 if occasion.many or shows == 1 else max(shows, provoked.get(name, 0))
+            chance *= shows if acting else 1 - shows
+        idle = frozenset(name for name, acting in zip(names, acts, strict=True) if not acting)
+        for effect in sorted({f.effect for f in found}):
+            own = [f for f in found if f.effect == effect]
+            states = state_chances(machine, faults, effect, idle)
+            chance *= sum(p * found_given(own, k) for k, p in enumerate(states))
+        total += chance
     return total
 
 

@@ -12,6 +12,7 @@ from tests.core.diagnosis.small import random_evidence
 from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.courses import courses
 from bottega.core.diagnosis.evidence import Evidence, Removal, answered, read_code, said
+from bottega.core.diagnosis.explain import leave_one_out
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.model import compile_model, prior
 
@@ -33,6 +34,25 @@ def test_it_agrees_with_brute_force(engine, seed, count, repairs, age):
     was, now = posterior(machine, age, engine, evidence)
     assert belief.fault_was() == pytest.approx(was, abs=1e-9)
     assert belief.fault_now() == pytest.approx(now, abs=1e-9)
+
+
+@given(seed=seeds, count=st.integers(1, 9), repairs=st.integers(0, 2), times=st.integers(0, 3))
+@settings(max_examples=80, deadline=None)
+def test_it_agrees_with_brute_force_where_faults_come_and_go(engine, seed, count, repairs, times):
+    """Occasions, provocations, repairs, causes along a chain, steady effects beside coming ones."""
+    machine = random_machine(seed, faults=5, coming=0.6)
+    evidence = random_evidence(machine, seed + 1, count, repairs, times)
+    model = compile_model(machine)
+    before = prior(model, 7, engine)
+    belief = infer(model, before, evidence)
+    was, now = posterior(machine, 7, engine, evidence)
+    assert belief.fault_was() == pytest.approx(was, abs=1e-9)
+    assert belief.fault_now() == pytest.approx(now, abs=1e-9)
+    out = leave_one_out(model, before, evidence)
+    gone = evidence.findings[0]
+    rest = infer(model, before, evidence.without(gone))
+    assert out.faults[0] == pytest.approx(model.by_fault(rest.was), abs=1e-9)
+    assert out.log_evidence[0] == pytest.approx(rest.log_evidence, abs=1e-9)
 
 
 @pytest.mark.parametrize("seed", range(4))

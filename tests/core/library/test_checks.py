@@ -21,13 +21,17 @@ def with_check(shelf, name, **changes):
 def problem_of(shelf, machine, name, **changes):
     with pytest.raises(LibraryError) as caught:
         checks_of(
-            with_check(shelf, name, **changes), machine.effects, machine.components, shelf.tables
+            with_check(shelf, name, **changes),
+            machine.effects,
+            machine.components,
+            machine.faults,
+            shelf.tables,
         )
     return caught.value.problems[0]
 
 
 def test_a_check_takes_what_it_does_not_say_from_its_tool_and_its_place(shelf, f7):
-    made = checks_of(shelf.assemblies["drain"], f7.effects, f7.components, shelf.tables)
+    made = checks_of(shelf.assemblies["drain"], f7.effects, f7.components, f7.faults, shelf.tables)
     for name, check in made.items():
         record, tool = shelf.assemblies["drain"].checks[name], shelf.tables.tools[check.tool]
         assert check.minutes == (record.minutes or tool.minutes)

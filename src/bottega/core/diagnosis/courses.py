@@ -5,8 +5,9 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from bottega.core.diagnosis.evidence import Removal, Told
+from bottega.core.diagnosis.evidence import Occasion, Removal, Told
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
+from bottega.core.diagnosis.occasions import comes_with, found_on
 
 MOST_REPAIRS = 62
 """Repairs in a row that are reasoned over; epochs are marked by the bits of one number."""
@@ -17,12 +18,29 @@ class BudgetSpent(ValueError):
 
 
 @dataclass(frozen=True)
+class Factor:
+    """P(some of what was found | course): ``values`` (n,) for the courses in ``places`` (n,),
+    ``others`` for all the rest."""
+
+    others: float
+    places: Ints
+    values: Floats
+
+    def into(self, joint: Floats) -> None:
+        """Multiply ``joint`` (N,) by it."""
+        own = joint[self.places] * self.values
+        joint *= self.others
+        joint[self.places] = own
+
+
+@dataclass(frozen=True)
 class Courses:
     """N courses over E + 1 epochs: ``origin`` (N,) the row of the set at the call, ``at``
     (E + 1, N) its row in every epoch, ``chance`` (N,) that the repairs worked so on it.
 
     A repair that takes nothing from a set leaves it one course, whether it worked or not; so their
-    number grows with what the repairs touch, not with their count's power.
+    number grows with what the repairs touch, not with their count's power. The first H courses are
+    those of the sets in their own order.
     """
 
     model: DiagnosisModel
@@ -39,20 +57,46 @@ class Courses:
         """Return ``joint`` (N,) summed by the set of the last epoch, shape (H,)."""
         return _summed(self.at[-1], joint, self.model)
 
-    def likelihood(self, e: int, told: Told) -> Floats:
-        """Return P(what was found of effect ``e`` | course), shape (N,).
+    def steadily(self, e: int, told: Told) -> Factor:
+        """Return P(what was found of effect ``e`` | course), of those it does not come and go with;
+        one of those it does.
 
         An effect keeps its state until a fault that touches it is taken away; then it is drawn
         anew. What was found in between speaks of one state.
         """
-        known = self.model.seen(e, told.within(0, told.last))[self.origin]
-        if told.last == 0 or len(self.at) == 1:
-            return known
-        touching = self._touching_faults(e)
-        moved = np.flatnonzero(touching[self.at[told.last]] < touching[self.origin])
-        if len(moved):
-            known[moved] = self._drawn_anew(e, told, moved, touching)
-        return known
+        factor = self.always(e, told)
+        if self.model.comes[:, e].any():
+            factor.values[comes_with(self.model, self.origin[factor.places], e)] = 1.0
+        return factor
+
+    def always(self, e: int, told: Told) -> Factor:
+        """Return the same as if no fault came and went: each acts on every occasion."""
+        others, values = self.model.seen(e, told.likelihood)
+        places = sets = self.model.touched_sets(e)
+        if len(self.origin) > len(self.model.sets):
+            more = self._further(e)
+            values = np.concatenate([values, values[np.searchsorted(sets, self.origin[more])]])
+            places = np.concatenate([sets, more])
+        if told.last and len(self.at) > 1:
+            touching = self._touching_faults(e)
+            then, first = self.at[told.last][places], self.origin[places]
+            moved = np.flatnonzero(touching[then] < touching[first])
+            if len(moved):
+                values[moved] = self._drawn_anew(e, told, places[moved], touching)
+        return Factor(others, places, values)
+
+    def on(self, occasion: Occasion, epoch: int, heard: dict[int, Floats]) -> Factor:
+        """Return P(what was found on an occasion of the effects that come and go | course); one for
+        the courses they do not come and go with."""
+        places, values = found_on(self.model, self.origin, self.at[epoch], occasion, heard)
+        return Factor(1.0, places, values)
+
+    def _further(self, e: int) -> Ints:
+        """Return the places of the courses beyond the first H whose set holds a fault touching the
+        effect."""
+        count = len(self.model.sets)
+        touches = self.model.touches[:, e][self.model.sets[self.origin[count:]]].any(axis=1)
+        return count + np.flatnonzero(touches)
 
     def _touching_faults(self, e: int) -> Ints:
         """Return how many faults of each set touch the effect, shape (H,)."""
@@ -71,8 +115,8 @@ class Courses:
             own = np.flatnonzero(marks == mark)
             starts = [0, *(t for t in range(1, told.last + 1) if mark >> t & 1)]
             for first, end in zip(starts, [*starts[1:], told.last + 1], strict=True):
-                likelihood = told.within(first, end - 1)
-                total[own] *= self.model.seen(e, likelihood, self.at[first, rows[own]])
+                seen = self.model.seen_by_all(e, told.within(first, end - 1))
+                total[own] *= seen[self.at[first, rows[own]]]
         return total
 
 

@@ -1,8 +1,9 @@
 """Evidence: what was found, as likelihoods over the states of effects, and what was put right in
 between."""
 
-from collections.abc import Collection, Sequence
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Literal, NamedTuple
 
 import numpy as np
@@ -24,6 +25,29 @@ class Source(NamedTuple):
     subject: str = ""
 
 
+@dataclass(frozen=True, order=True)
+class Occasion:
+    """A time at which what comes and goes was there or was not: a run, a bout of tests, all the
+    runs a customer tells of.
+
+    ``number`` tells occasions apart. Over ``many`` runs every fault acted in one at least.
+    ``provokes`` are the faults made likelier to act, each with the chance that it then does.
+    """
+
+    number: int = 0
+    many: bool = False
+    provokes: tuple[tuple[str, float], ...] = ()
+
+
+PAST = Occasion(0, many=True)
+"""All that was before the call: what the customer tells, and what the memory kept of it."""
+
+
+def told_to_us(epoch: int) -> Occasion:
+    """Return the occasion a customer tells of, who has used the machine since the last repair."""
+    return Occasion(-epoch, many=True)
+
+
 @dataclass(frozen=True)
 class Finding:
     """One thing found. ``likelihood[k]`` is P(this was found | state k of the effect).
@@ -42,6 +66,11 @@ class Finding:
     repeatability: float
     epoch: int = 0
     unchanged_since: int | None = None
+    occasion: Occasion = PAST
+
+    def on(self, occasion: Occasion) -> "Finding":
+        """Return the same, found on that occasion."""
+        return replace(self, occasion=occasion)
 
     @property
     def conditions(self) -> int:
@@ -60,18 +89,16 @@ class Removal:
 
 @dataclass(frozen=True)
 class Evidence:
-    """All findings and removals, in any order."""
+    """All findings and removals, in any order; ``present`` is the occasion the machine is looked at
+    on now."""
 
     findings: tuple[Finding, ...] = ()
     removals: tuple[Removal, ...] = ()
+    present: Occasion = Occasion(1)
 
     def without(self, finding: Finding) -> "Evidence":
         """Return the evidence as if this finding had never been seen."""
-        return Evidence(tuple(f for f in self.findings if f is not finding), self.removals)
-
-    def about(self, effects: Collection[str]) -> "Evidence":
-        """Return the evidence with only the findings on some effects."""
-        return Evidence(tuple(f for f in self.findings if f.effect in effects), self.removals)
+        return replace(self, findings=tuple(f for f in self.findings if f is not finding))
 
     @property
     def checks(self) -> int:
@@ -169,11 +196,19 @@ def seen_at(event: str, mark: Mark, age: str, phase: str, epoch: int, table: Mar
 
 
 def watched(
-    event: str, effect: str, states: int, bad: bool, epoch: int, engine: EngineTable
+    event: str,
+    effect: str,
+    states: int,
+    bad: bool,
+    epoch: int,
+    engine: EngineTable,
+    complained: bool = True,
 ) -> Finding:
-    """Return what a watched run showed of an effect of so many states: as bad as it was told, or
-    not. It may miss what is there, and be said to go badly without."""
-    again = (engine.run_false_alarms, *([1 - engine.run_misses] * (states - 1)))
+    """Return what a watched run showed of an effect of so many states: bad, or not. It may miss
+    what is there, more easily where nobody ``complained`` of it, and be said to go badly
+    without."""
+    misses = engine.run_misses if complained else engine.run_overlooks
+    again = (engine.run_false_alarms, *([1 - misses] * (states - 1)))
     return Finding(
         event,
         Source("run", effect),
@@ -192,10 +227,19 @@ class Told:
     findings: tuple[Finding, ...]
     width: int
 
-    @property
+    @cached_property
     def last(self) -> int:
         """Return the last epoch something was found in."""
         return max(finding.epoch for finding in self.findings)
+
+    @cached_property
+    def likelihood(self) -> Floats:
+        """Return P(everything found | state), shape (K,)."""
+        return self.within(0, self.last)
+
+    def without(self, finding: Finding) -> "Told":
+        """Return the same as if this finding had never been seen."""
+        return Told(tuple(f for f in self.findings if f is not finding), self.width)
 
     def within(self, first: int, last: int) -> Floats:
         """Return P(everything found from epoch ``first`` to ``last`` | state), shape (K,).
@@ -209,9 +253,9 @@ class Told:
         joint = np.ones(self.width)
         for _, members in sorted(groups.items()):
             rows = np.array([finding.likelihood for finding in members])
-            joint[: rows.shape[1]] *= repeated(
-                rows, [f.answer for f in members], members[0].repeatability
-            )
+            answers = [finding.answer for finding in members]
+            once = rows[0] if len(rows) == 1 else repeated(rows, answers, members[0].repeatability)
+            joint[: rows.shape[1]] *= once
         return joint
 
 
@@ -222,6 +266,24 @@ def told_of(model: DiagnosisModel, findings: Sequence[Finding]) -> dict[str, Tol
         groups.setdefault(finding.effect, []).append(finding)
     width = model.table.shape[1]
     return {effect: Told(tuple(members), width) for effect, members in groups.items()}
+
+
+def by_occasion(
+    model: DiagnosisModel, findings: Sequence[Finding]
+) -> dict[tuple[int, Occasion], dict[int, Floats]]:
+    """Return what was found on each occasion of each epoch of the effects that come and go with
+    some fault, as likelihoods over their states (K,)."""
+    groups: dict[tuple[int, Occasion], list[Finding]] = {}
+    for finding in findings:
+        if model.comes[:, model.effect_index(finding.effect)].any():
+            groups.setdefault((finding.epoch, finding.occasion), []).append(finding)
+    return {
+        key: {
+            model.effect_index(effect): told.likelihood
+            for effect, told in told_of(model, members).items()
+        }
+        for key, members in sorted(groups.items())
+    }
 
 
 def repeated(rows: Floats, answers: Sequence[str], repeatability: float) -> Floats:

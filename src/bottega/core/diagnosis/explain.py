@@ -1,15 +1,16 @@
 """Why: the weight of each finding in decibans (Good 1950), conflict between findings, what was not
 looked at."""
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 from math import log, log10
 
 import numpy as np
 
-from bottega.core.diagnosis.evidence import Evidence, Finding, Told
-from bottega.core.diagnosis.infer import Belief, weighed
+from bottega.core.diagnosis.courses import Factor
+from bottega.core.diagnosis.evidence import Evidence, Finding, Occasion, by_occasion
+from bottega.core.diagnosis.infer import Belief, Weighed, weighed
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
+from bottega.core.diagnosis.occasions import comes_with, found_on
 
 SHOWN_DB = 0.5
 """A smaller weight is not shown; half a deciban is odds of 1.12."""
@@ -51,34 +52,83 @@ class LeaveOneOut:
 
 
 def leave_one_out(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> LeaveOneOut:
-    """Return the belief without each finding in turn; only the factor of that finding's effect is
-    made again."""
+    """Return the belief without each finding in turn; only the factors it is part of are made
+    again, and only where they differ from those of all other courses."""
     known = weighed(model, evidence)
-    course, told = known.course, known.told
-    others = dict(zip(told, _products_without(known.start(prior), known.factors), strict=True))
+    whole = _Sums(known, known.joint(prior))
     faults, logs = [], []
-    for finding in known.findings:
-        joint, own = others[finding.effect], told[finding.effect]
-        rest = Told(tuple(f for f in own.findings if f is not finding), own.width)
-        if rest.findings:
-            joint = joint * course.likelihood(model.effect_index(finding.effect), rest)
-        total = max(float(joint.sum()), 1e-300)
-        faults.append(model.by_fault(course.at_call(joint)) / total)
+    for finding in known.evidence.findings:
+        without, total = whole.without(finding, prior)
+        faults.append(without / total)
         logs.append(log(total))
     return LeaveOneOut(np.array(faults).reshape(len(faults), len(model.fault_ids)), np.array(logs))
 
 
-def _products_without(start: Floats, factors: Floats) -> Iterator[Floats]:
-    """Yield ``start`` (N,) times all ``factors`` (E, N) but one, for each one left out; by products
-    from both ends."""
-    count = len(factors)
-    after = [np.ones_like(start)]
-    for e in reversed(range(1, count)):
-        after.append(after[-1] * factors[e])
-    before = start
-    for e in range(count):
-        yield before * after[count - 1 - e]
-        before = before * factors[e]
+class _Sums:
+    """The sums of a joint probability over the courses, and of what it would be without one
+    finding."""
+
+    def __init__(self, known: Weighed, joint: Floats) -> None:
+        self.known, self.joint, self.model = known, joint, known.course.model
+        self.total = float(joint.sum())
+        self.by_fault = self.model.by_fault(known.course.at_call(joint))
+
+    def without(self, finding: Finding, prior: Floats) -> tuple[Floats, float]:
+        """Return the sums by fault at the call (F,) and in total, as if the finding had never been
+        seen."""
+        changes = self._changes(finding)
+        old, new = [pair[0] for pair in changes], [pair[1] for pair in changes]
+        if any(factor.others <= 0 or (factor.values <= 0).any() for factor in old):
+            return self._anew(finding, prior)
+        places = (
+            old[0].places
+            if len(old) == 1
+            else np.unique(np.concatenate([factor.places for factor in old]))
+        )
+        before = self.joint[places]
+        scale, after = 1.0, before.copy()
+        for was, now in zip(old, new, strict=True):
+            ratio = now.others / was.others
+            here = np.searchsorted(places, was.places)
+            share = np.full(len(places), ratio)
+            share[here] = now.values / was.values
+            scale, after = scale * ratio, after * share
+        rows = self.known.course.origin[places]
+        moved = after - scale * before
+        total = scale * self.total + float(moved.sum())
+        faults = scale * self.by_fault + self.model.by_fault(moved, rows)
+        return np.maximum(faults, 0.0), max(total, 1e-300)
+
+    def _changes(self, finding: Finding) -> list[tuple[Factor, Factor]]:
+        """Return the factors a finding is part of, as they are and without it, about the same
+        courses."""
+        known, e = self.known, self.model.effect_index(finding.effect)
+        told = known.told[finding.effect].without(finding)
+        old = known.steady[finding.effect]
+        gone = Factor(1.0, old.places, np.ones(len(old.places)))
+        changes = [(old, known.course.steadily(e, told) if told.findings else gone)]
+        key = (finding.epoch, finding.occasion)
+        if key in known.occasions and len(known.occasions[key].places):
+            changes.append((known.occasions[key], self._occasion_without(finding, key)))
+        return changes
+
+    def _occasion_without(self, finding: Finding, key: tuple[int, Occasion]) -> Factor:
+        known = self.known
+        old = known.occasions[key]
+        rest = [f for f in known.evidence.findings if f is not finding]
+        heard = by_occasion(self.model, rest).get(key, {})
+        new = known.course.on(key[1], key[0], heard)
+        values = np.ones(len(old.places))
+        values[np.searchsorted(old.places, new.places)] = new.values
+        return Factor(1.0, old.places, values)
+
+    def _anew(self, finding: Finding, prior: Floats) -> tuple[Floats, float]:
+        """Return the same from the first: what the finding makes impossible cannot be divided
+        out."""
+        rest = weighed.__wrapped__(self.model, self.known.evidence.without(finding))
+        joint = rest.joint(prior)
+        faults = self.model.by_fault(rest.course.at_call(joint))
+        return faults, max(float(joint.sum()), 1e-300)
 
 
 def weights(evidence: Evidence, belief: Belief, out: LeaveOneOut, fault: str) -> list[Weight]:
@@ -118,11 +168,16 @@ def conflict(
 
 
 def _log_alone(model: DiagnosisModel, prior: Floats, finding: Finding) -> float:
-    likelihood = np.zeros(model.table.shape[1])
+    e, likelihood = model.effect_index(finding.effect), np.zeros(model.table.shape[1])
     likelihood[: len(finding.likelihood)] = finding.likelihood
-    return log(
-        max(float(prior @ model.seen(model.effect_index(finding.effect), likelihood)), 1e-300)
-    )
+    others, values = model.seen(e, likelihood)
+    sets = model.touched_sets(e)
+    chance = others * (1 - float(prior[sets].sum())) + float(prior[sets] @ values)
+    if model.comes[:, e].any() and not finding.occasion.many:
+        rows = sets[comes_with(model, sets, e)]
+        _, coming = found_on(model, rows, rows, finding.occasion, {e: likelihood})
+        chance += float(prior[rows] @ (coming - values[np.searchsorted(sets, rows)]))
+    return log(max(chance, 1e-300))
 
 
 def unlooked(model: DiagnosisModel, evidence: Evidence, fault: str) -> list[str]:

@@ -1,5 +1,6 @@
 """From a job's events to evidence for the engine."""
 
+from bottega.core.diagnosis.bouts import Bouts
 from bottega.core.diagnosis.evidence import (
     Evidence,
     Finding,
@@ -11,12 +12,16 @@ from bottega.core.diagnosis.evidence import (
     read_code,
     said,
     seen_at,
+    told_to_us,
     watched,
 )
 from bottega.core.job.events import Checked, Complained, Marked, PanelRead, Proved, Repaired
 from bottega.core.job.job import Entry, Job
 from bottega.core.library.machine_type import MachineType, Mark
 from bottega.core.library.tables import EngineTable, Tables
+
+HOW_OFTEN = "ask_how_often"
+"""The check whose answer a complaint carries with it when the customer says how often."""
 
 
 def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
@@ -26,24 +31,30 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
     removals: list[Removal] = []
     stored_before: set[str] = set()
     worked_on: dict[str, int] = {}
+    bouts = Bouts(tables.engine.pause_minutes)
     for entry in job.live:
         body = entry.event.body
+        bout = bouts.of(entry)
         match body:
             case Complained():
                 spoken = _spoken(spoken, entry, body)
             case PanelRead():
-                findings += _panel(entry, body, machine, tables.engine, stored_before)
+                found = _panel(entry, body, machine, tables.engine, stored_before)
+                kept = bout if entry.since_clear else told_to_us(entry.epoch)
+                findings += [finding.on(kept) for finding in found]
                 stored_before |= set(body.codes)
             case Checked() if _known(machine, body):
                 check = machine.checks[body.check]
                 weights = body.reading.weights if body.reading else None
                 since = worked_on.get(check.component, 0)
-                findings.append(
-                    answered(entry.event.id, check, body.outcome, entry.epoch, weights, since)
-                )
+                finding = answered(entry.event.id, check, body.outcome, entry.epoch, weights, since)
+                findings.append(finding.on(bouts.check(check, entry.epoch)))
             case Marked():
+                seen = told_to_us(entry.epoch) if body.age == "old" else bout
                 findings += [
-                    seen_at(entry.event.id, mark, body.age, body.phase, entry.epoch, tables.marks)
+                    seen_at(
+                        entry.event.id, mark, body.age, body.phase, entry.epoch, tables.marks
+                    ).on(seen)
                     for mark in marks_at(machine, body.what, body.at)
                 ]
             case Repaired() if body.repair in machine.repairs:
@@ -57,10 +68,12 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
             case Repaired():
                 removals.append(Removal(entry.epoch, frozenset(), 1.0))
             case Proved() if body.proof == "run":
-                findings += _run(entry, body, job, machine, tables.engine)
+                found = _run(entry, body, job, machine, tables.engine)
+                findings += [finding.on(bout) for finding in found]
             case _:
                 pass
-    return Evidence((*_complaints(spoken, machine), *findings), tuple(removals))
+    complaints = _complaints(spoken, machine)
+    return Evidence((*complaints, *findings), tuple(removals), bouts.present)
 
 
 def _known(machine: MachineType, body: Checked) -> bool:
@@ -92,11 +105,16 @@ def _spoken(before: list[Spoken], entry: Entry, body: Complained) -> list[Spoken
 
 def _complaints(spoken: list[Spoken], machine: MachineType) -> list[Finding]:
     found: dict[tuple[int, str], Finding] = {}
+    often: dict[int, Finding] = {}
     for event, epoch, body in spoken:
         for names, finding_of in ((body.said, said), (body.well, denied)):
             for complaint in (machine.complaints[n] for n in names if n in machine.complaints):
                 found[epoch, complaint.id] = finding_of(event, complaint, epoch)
-    return [*found.values(), *_silence(spoken, found, machine)]
+        asked = machine.checks.get(HOW_OFTEN)
+        if body.often and asked is not None:
+            often[epoch] = answered(event, asked, body.often, epoch)
+    told = [*found.values(), *_silence(spoken, found, machine), *often.values()]
+    return [finding.on(told_to_us(finding.epoch)) for finding in told]
 
 
 def _silence(
@@ -157,19 +175,24 @@ def _panel(
 def _run(
     entry: Entry, body: Proved, job: Job, machine: MachineType, engine: EngineTable
 ) -> list[Finding]:
-    """A watched run shows of each complaint whether it is still so. One that goes badly and names
-    none speaks of all."""
+    """A watched run shows of everything a customer could complain of whether it is so; what was
+    complained of is looked at most closely. One that goes badly and names nothing speaks of all
+    that was complained of."""
     said = job.complaint.said if job.complaint else ()
-    known = [machine.complaints[name] for name in said if name in machine.complaints]
-    seen_again = {c.effect for c in known if body.went == "badly" and body.names(c.id)}
+    complained = {machine.complaints[n].effect for n in said if n in machine.complaints}
+    named = body.still or said
+    bad = {machine.complaints[n].effect for n in named if n in machine.complaints}
+    seen = bad if body.went == "badly" else set()
+    effects = dict.fromkeys(complaint.effect for complaint in machine.complaints.values())
     return [
         watched(
             entry.event.id,
             effect,
             len(machine.effects[effect].states),
-            effect in seen_again,
+            effect in seen,
             entry.epoch,
             engine,
+            effect in complained,
         )
-        for effect in dict.fromkeys(complaint.effect for complaint in known)
+        for effect in effects
     ]

@@ -7,8 +7,8 @@ from functools import lru_cache
 
 import numpy as np
 
-from bottega.core.diagnosis.courses import Courses, courses
-from bottega.core.diagnosis.evidence import Evidence, Finding, Told, told_of
+from bottega.core.diagnosis.courses import Courses, Factor, courses
+from bottega.core.diagnosis.evidence import Evidence, Occasion, Told, by_occasion, told_of
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
 
 
@@ -81,18 +81,27 @@ class Belief:
 
 @dataclass(frozen=True)
 class Weighed:
-    """Evidence held against every course: ``factors`` (E, N), P(what was found of each effect |
-    course), for the effects of ``told`` in their order."""
+    """Evidence held against every course: ``steady`` P(what was found of each effect | course), in
+    the order of ``told``, and ``occasions`` P(what was found on each occasion of what comes and
+    goes | course), by epoch and occasion, with what was found."""
 
-    findings: tuple[Finding, ...]
+    evidence: Evidence
     course: Courses
     told: dict[str, Told]
-    factors: Floats
+    steady: dict[str, Factor]
+    occasions: dict[tuple[int, Occasion], Factor]
 
     def start(self, prior: Floats) -> Floats:
         """Return the probability of every course before anything was found, from the prior (H,) of
         the sets, shape (N,)."""
         return self.course.chance * prior[self.course.origin]
+
+    def joint(self, prior: Floats) -> Floats:
+        """Return P(course, everything found), shape (N,)."""
+        joint = self.start(prior)
+        for factor in (*self.steady.values(), *self.occasions.values()):
+            factor.into(joint)
+        return joint
 
 
 @lru_cache(maxsize=2)
@@ -100,20 +109,23 @@ def weighed(model: DiagnosisModel, evidence: Evidence) -> Weighed:
     """Return the evidence held against every course. The last are kept, since a belief and its
     explanation rest on the same."""
     course, told = courses(model, evidence.removals), told_of(model, evidence.findings)
-    factors = [course.likelihood(model.effect_index(e), own) for e, own in told.items()]
-    return Weighed(
-        evidence.findings, course, told, np.array(factors).reshape(len(told), len(course.origin))
-    )
+    steady = {e: course.steadily(model.effect_index(e), own) for e, own in told.items()}
+    occasions = {
+        (epoch, occasion): course.on(occasion, epoch, heard)
+        for (epoch, occasion), heard in by_occasion(model, evidence.findings).items()
+    }
+    return Weighed(evidence, course, told, steady, occasions)
 
 
 def infer(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> Belief:
     """Return the exact belief. Raises ImpossibleEvidence when no fault set explains what was found.
 
     L(S) is the product over effects of the sum over states of P(state | S) times the likelihoods of
-    the findings on that effect, for every course S may have taken under the repairs.
+    the findings on that effect, for every course S may have taken under the repairs; of effects
+    that come and go with a fault of S it is the product over occasions (see ``occasions``).
     """
     known = weighed(model, evidence)
-    joint = known.start(prior) * known.factors.prod(axis=0)
+    joint = known.joint(prior)
     total = joint.sum()
     if not total > 0:
         names = ", ".join(

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bottega.core.diagnosis.evidence import Evidence, told_of
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
 from bottega.core.library.machine_type import Check
 
@@ -48,31 +47,6 @@ def beam_of(model: DiagnosisModel, now: Floats, mass: float, size: int) -> Beam:
     return Beam(keep, chosen / chosen.sum(), model.sets[keep], model.members(keep))
 
 
-def seen_states(model: DiagnosisModel, evidence: Evidence, rows: Ints) -> dict[int, Floats]:
-    """Return P(state | set, findings) for the sets in ``rows``, each (K, N), of every effect
-    something was found of since a repair touched it."""
-    since: dict[int, int] = {}
-    for removal in evidence.removals:
-        touched = model.touches[[model.fault_index(fault) for fault in removal.faults]].any(axis=0)
-        for index in np.flatnonzero(touched).tolist():
-            since[index] = max(since.get(index, 0), removal.after_epoch + 1)
-    seen: dict[int, Floats] = {}
-    for effect, told in told_of(model, evidence.findings).items():
-        e = model.effect_index(effect)
-        if told.last >= since.get(e, 0):
-            likelihood = told.within(since.get(e, 0), told.last)
-            seen[e] = updated(model.states(e, rows), likelihood)
-    return seen
-
-
-def updated(states: Floats, likelihood: Floats) -> Floats:
-    """Return P(state | set) (K, N) after a likelihood over the states (K,); a column of zeros stays
-    zero."""
-    joint = states * likelihood[:, None]
-    total = joint.sum(axis=0)
-    return np.asarray(np.divide(joint, total, out=np.zeros_like(joint), where=total > 0))
-
-
 def outcomes_of(model: DiagnosisModel, checks: Sequence[Check]) -> tuple[Ints, Ints]:
     """Return the model's outcomes of ``checks``, (R,), and the place in ``checks`` each belongs to
     (R,), ascending."""
@@ -81,20 +55,6 @@ def outcomes_of(model: DiagnosisModel, checks: Sequence[Check]) -> tuple[Ints, I
     owner = np.repeat(np.arange(len(own)), counts)
     within = np.arange(len(owner)) - np.repeat(np.cumsum(counts) - counts, counts)
     return model.checks.span[own][owner] + within, owner
-
-
-def outcome_chances(
-    model: DiagnosisModel, outcomes: Ints, rows: Ints, seen: dict[int, Floats]
-) -> Floats:
-    """Return P(outcome | set, what was seen) of the model's ``outcomes`` for the sets in ``rows``,
-    shape (R, N)."""
-    table = model.checks
-    effect = table.effect[outcomes]
-    chances = table.spoken[table.first[outcomes][:, None] + model.row[effect[:, None], rows]]
-    for e, states in seen.items():
-        own = np.flatnonzero(effect == e)
-        chances[own] = table.answers[outcomes[own]] @ states
-    return np.asarray(chances)
 
 
 def branch(belief: Floats, chances: Floats, owner: Ints) -> Branches:

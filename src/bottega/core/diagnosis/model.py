@@ -2,7 +2,8 @@
 
 from dataclasses import dataclass
 from functools import lru_cache
-from itertools import combinations
+from itertools import combinations, pairwise
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,7 +12,8 @@ from bottega.core.library.machine_type import MachineType
 from bottega.core.library.tables import EngineTable
 
 Floats = NDArray[np.float64]
-Ints = NDArray[np.intp]
+Ints = NDArray[np.signedinteger[Any]]
+Flags = NDArray[np.bool_]
 
 
 @dataclass(frozen=True, eq=False)
@@ -19,11 +21,15 @@ class DiagnosisModel:
     """A machine type as arrays. H fault sets, F faults, E effects, K states of the widest effect.
 
     ``sets`` (H, 3) holds fault indices padded with -1; row 0 is the empty set, rows 1..F the single
-    faults. Most faults leave most effects alone, so only the distinct distributions of an effect
-    are kept: ``table`` (T, K) holds those of effect e in the rows ``first[e]`` to ``first[e + 1]``,
-    and ``row`` (E, H) says which of them each set has. ``pair_row`` (F+1, F+1) finds the row of a
-    set of at most two (index -1 means no fault). ``touches`` (F+1, E) tells which fault touches
-    which effect, and ``component`` (F+1,) the component of a fault; their last row is no fault.
+    faults. Most faults leave most effects alone, so of each effect only the sets are kept that hold
+    a fault touching it: effect e has them, ascending, in ``at[span[e]:span[e + 1]]``, and beside
+    them in ``which`` the place of their distribution in ``table[first[e]:first[e + 1]]`` (T, K);
+    the first of those is that of every other set, the background alone; ``alone`` (E, F+1) has the
+    place of what each fault brings by itself. ``pair_row`` (F+1, F+1)
+    finds the row of a set of at most two (index -1 means no fault). ``touches`` (F+1, E) tells
+    which fault touches which effect, ``comes`` (F+1, E) which does so only on the occasions it acts
+    on, ``shows`` (F+1,) with what chance it acts on one, and ``component`` (F+1,) the component of
+    a fault; their last row is no fault.
     """
 
     machine: MachineType
@@ -33,9 +39,14 @@ class DiagnosisModel:
     sets: Ints
     table: Floats
     first: Ints
-    row: NDArray[np.uint16]
+    at: Ints
+    which: NDArray[np.uint16]
+    span: Ints
+    alone: NDArray[np.uint16]
     pair_row: Ints
-    touches: NDArray[np.bool_]
+    touches: Flags
+    comes: Flags
+    shows: Floats
     component: Ints
     checks: "CheckTable"
     repairs: "RepairTable"
@@ -48,20 +59,48 @@ class DiagnosisModel:
         """Return the index of an effect. Raises ValueError for an unknown one."""
         return self.effect_ids.index(effect)
 
+    def touched_sets(self, e: int) -> Ints:
+        """Return the rows of the sets that hold a fault touching effect ``e``, ascending."""
+        return self.at[self.span[e] : self.span[e + 1]]
+
+    def distributions(self, effects: Ints, rows: Ints) -> Ints:
+        """Return for each of the ``effects`` (n,) and of the sets in ``rows`` (N,) the place of the
+        set's distribution among those of the effect, (n, N)."""
+        alone = self.alone[effects]
+        first, second, third = (alone[:, column] for column in self.sets[rows].T)
+        places = np.maximum(np.maximum(first, second), third).astype(np.intp)
+        pairs = np.minimum(first, second), np.minimum(first, third), np.minimum(second, third)
+        several, which = np.nonzero(pairs[0] | pairs[1] | pairs[2])
+        for n in np.unique(several).tolist():
+            own = which[several == n]
+            span = slice(self.span[effects[n]], self.span[effects[n] + 1])
+            places[n, own] = self.which[span][np.searchsorted(self.at[span], rows[own])]
+        return places
+
     def states(self, e: int, rows: Ints) -> Floats:
         """Return P(state | set) of effect ``e`` for the sets in ``rows`` (N,), shape (K, N), zero
         beyond its own states."""
-        return np.asarray(self.table[self.first[e] + self.row[e, rows]].T)
+        place = self.distributions(np.array([e]), rows)[0]
+        return np.asarray(self.table[self.first[e] + place].T)
 
-    def seen(self, e: int, likelihood: Floats, rows: Ints | None = None) -> Floats:
-        """Return the sum over states of P(state | set) times ``likelihood`` (K,) for the sets in
-        ``rows`` (N,), or for every set, shape (H,)."""
+    def seen(self, e: int, likelihood: Floats) -> tuple[float, Floats]:
+        """Return the sum over states of P(state | set) times ``likelihood`` (K,): of every set that
+        holds no fault touching effect ``e``, and of ``touched_sets(e)``."""
         distinct = self.table[self.first[e] : self.first[e + 1]] @ likelihood
-        return np.asarray(distinct[self.row[e] if rows is None else self.row[e, rows]])
+        return float(distinct[0]), distinct[self.which[self.span[e] : self.span[e + 1]]]
 
-    def by_fault(self, weights: Floats) -> Floats:
-        """Return the sum of ``weights`` (H,) over the sets that hold each fault, shape (F,)."""
-        return _summed(self.sets, weights, len(self.fault_ids))
+    def seen_by_all(self, e: int, likelihood: Floats) -> Floats:
+        """Return the same for every set, shape (H,)."""
+        others, own = self.seen(e, likelihood)
+        full = np.full(len(self.sets), others)
+        full[self.touched_sets(e)] = own
+        return full
+
+    def by_fault(self, weights: Floats, rows: Ints | None = None) -> Floats:
+        """Return the sum of ``weights`` over the sets that hold each fault, shape (F,): of every
+        set, (H,), or of the sets in ``rows``, (N,)."""
+        sets = self.sets if rows is None else self.sets[rows]
+        return _summed(sets, weights, len(self.fault_ids))
 
     def by_component(self, weights: Floats) -> Floats:
         """Return the sum of ``weights`` (H,) over the sets that hold some fault of each
@@ -78,17 +117,24 @@ class DiagnosisModel:
         held[np.arange(len(rows))[:, None], self.sets[rows]] = 1.0
         return held[:, :-1]
 
+    def row_of(self, members: Ints, otherwise: Ints) -> Ints:
+        """Return the rows of sets given by at most three members each (N, 3), -1 for none; those of
+        three, which only whole sets have, are the rows ``otherwise`` (N,)."""
+        ordered = -np.sort(-members, axis=1)
+        small = self.pair_row[ordered[:, 0], ordered[:, 1]]
+        return np.where(ordered[:, 2] < 0, small, otherwise)
+
     def without(self, removed: frozenset[int]) -> Ints:
         """Return for every set the row of the set without the ``removed`` faults, shape (H,)."""
+        rows = np.arange(len(self.sets))
         if not removed:
-            return np.arange(len(self.sets))
+            return rows
         gone = np.zeros(len(self.fault_ids) + 1, dtype=bool)
         gone[list(removed)] = True
         hit = gone[self.sets]
         changed = np.flatnonzero(hit.any(axis=1))
-        kept = -np.sort(-np.where(hit[changed], -1, self.sets[changed]), axis=1)
-        rows = np.arange(len(self.sets))
-        rows[changed] = self.pair_row[kept[:, 0], kept[:, 1]]
+        kept = np.where(hit[changed], -1, self.sets[changed])
+        rows[changed] = self.row_of(kept, changed)
         return rows
 
 
@@ -123,7 +169,7 @@ class RepairTable:
     minutes: Floats
     price_eur: Floats
     sure: Floats
-    part: NDArray[np.bool_]
+    part: Flags
     covers: Floats
 
 
@@ -137,22 +183,21 @@ def compile_model(machine: MachineType) -> DiagnosisModel:
         tuple(machine.components),
     )
     sets = _fault_sets(machine, fault_ids)
-    below = _cumulative(machine, fault_ids, effect_ids)
-    background = _background(machine, effect_ids)
-    touches = np.zeros((len(fault_ids) + 1, len(effect_ids)), dtype=bool)
-    for f, fault in enumerate(fault_ids):
-        touches[f, [effect_ids.index(effect) for effect in machine.faults[fault].effects]] = True
-    tables, rows = [], np.zeros((len(effect_ids), len(sets)), dtype=np.uint16)
-    for e in range(len(effect_ids)):
-        distinct, rows[e] = _distinct(np.where(touches[:, e][sets], sets, -1), len(fault_ids))
-        joined = (
-            background[e]
-            * below[distinct[:, 0], e]
-            * below[distinct[:, 1], e]
-            * below[distinct[:, 2], e]
+    holding = _holding(sets, len(fault_ids))
+    touches, comes = _touches(machine, fault_ids, effect_ids)
+    tables, at, which = [], [], []
+    alone = np.zeros((len(effect_ids), len(fault_ids) + 1), dtype=np.uint16)
+    for e, effect in enumerate(effect_ids):
+        touching = np.flatnonzero(touches[:, e])
+        rows = _joined([holding[f] for f in touching])
+        distinct, own = _distinct(
+            np.where(touches[:, e][sets[rows]], sets[rows], -1), len(fault_ids)
         )
-        tables.append(np.diff(joined, axis=1, prepend=0.0))
-    pair_row = np.zeros((len(fault_ids) + 1, len(fault_ids) + 1), dtype=np.intp)
+        tables.append(_distributions(machine, fault_ids, effect, distinct))
+        at.append(rows)
+        which.append(own + 1)
+        alone[e, touching] = own[np.searchsorted(rows, touching + 1)] + 1
+    pair_row = np.zeros((len(fault_ids) + 1, len(fault_ids) + 1), dtype=np.int32)
     small = np.flatnonzero(sets[:, 2] < 0)
     pair_row[sets[small, 0], sets[small, 1]] = small
     pair_row[sets[small, 1], sets[small, 0]] = small
@@ -164,9 +209,14 @@ def compile_model(machine: MachineType) -> DiagnosisModel:
         sets=sets,
         table=np.concatenate(tables),
         first=np.cumsum([0, *(len(table) for table in tables)]),
-        row=rows,
+        at=np.concatenate(at).astype(np.int32),
+        which=np.concatenate(which).astype(np.uint16),
+        span=np.cumsum([0, *(len(rows) for rows in at)]),
+        alone=alone,
         pair_row=pair_row,
         touches=touches,
+        comes=comes,
+        shows=np.array([*(machine.faults[f].shows for f in fault_ids), 1.0]),
         component=np.array(
             [*(component_ids.index(machine.faults[f].component) for f in fault_ids), -1]
         ),
@@ -175,13 +225,66 @@ def compile_model(machine: MachineType) -> DiagnosisModel:
     )
 
 
+def _touches(
+    machine: MachineType, fault_ids: tuple[str, ...], effect_ids: tuple[str, ...]
+) -> tuple[Flags, Flags]:
+    """Return which fault touches which effect, and which does so only when it acts, (F+1, E)."""
+    column = {effect: e for e, effect in enumerate(effect_ids)}
+    touches = np.zeros((len(fault_ids) + 1, len(effect_ids)), dtype=bool)
+    comes = np.zeros_like(touches)
+    for f, name in enumerate(fault_ids):
+        fault = machine.faults[name]
+        touches[f, [column[effect] for effect in fault.effects]] = True
+        comes[f, [column[effect] for effect in fault.effects if fault.comes(effect)]] = True
+    return touches, comes
+
+
+def _holding(sets: Ints, faults: int) -> list[Ints]:
+    """Return for each fault the rows of the sets that hold it, ascending."""
+    rows = np.repeat(np.arange(len(sets)), 3)
+    members = sets.ravel()
+    order = np.lexsort((rows, members))
+    bounds = np.searchsorted(members[order], np.arange(faults + 1))
+    return [rows[order[a:b]] for a, b in pairwise(bounds)]
+
+
+def _joined(rows: list[Ints]) -> Ints:
+    return np.unique(np.concatenate(rows)) if rows else np.zeros(0, dtype=np.intp)
+
+
 def _distinct(touching: Ints, faults: int) -> tuple[Ints, Ints]:
     """Return the distinct sets of touching faults (D, 3), and for every set which of them it is
-    (H,)."""
+    (N,)."""
     ordered = -np.sort(-touching, axis=1) + 1
     codes = (ordered[:, 0] * (faults + 1) + ordered[:, 1]) * (faults + 1) + ordered[:, 2]
     _, one, which = np.unique(codes, return_index=True, return_inverse=True)
     return ordered[one] - 1, which
+
+
+def _distributions(
+    machine: MachineType, fault_ids: tuple[str, ...], effect: str, distinct: Ints
+) -> Floats:
+    """Return P(state) of an effect on the background alone, then for each of the ``distinct`` sets
+    of faults that touch it (D, 3), shape (D + 1, K): the worst of what each fault and the
+    background bring."""
+    below = {-1: np.ones(_widest(machine))}
+    for f in np.unique(distinct).tolist():
+        if f >= 0:
+            chances = machine.faults[fault_ids[f]].effects[effect]
+            below[f] = _cumulative(chances, _widest(machine))
+    background = _cumulative(machine.effects[effect].background, _widest(machine))
+    rows = [
+        background,
+        *(background * below[a] * below[b] * below[c] for a, b, c in distinct.tolist()),
+    ]
+    return np.diff(np.array(rows), axis=1, prepend=0.0)
+
+
+def _cumulative(chances: tuple[float, ...], width: int) -> Floats:
+    """Return P(state <= k), (K,); ones from its last state on."""
+    below = np.ones(width)
+    below[: len(chances) - 1] = np.minimum(np.cumsum(chances)[:-1], 1.0)
+    return below
 
 
 def _check_table(
@@ -313,25 +416,3 @@ def _fault_sets(machine: MachineType, fault_ids: tuple[str, ...]) -> Ints:
 
 def _widest(machine: MachineType) -> int:
     return max(len(effect.states) for effect in machine.effects.values())
-
-
-def _cumulative(
-    machine: MachineType, fault_ids: tuple[str, ...], effect_ids: tuple[str, ...]
-) -> Floats:
-    """Return P(state <= k | the fault alone), (F+1, E, K); the last row is no fault at all: ones,
-    the neutral of max."""
-    below = np.ones((len(fault_ids) + 1, len(effect_ids), _widest(machine)))
-    column = {effect: e for e, effect in enumerate(effect_ids)}
-    for f, fault in enumerate(fault_ids):
-        for effect, chances in machine.faults[fault].effects.items():
-            below[f, column[effect], : len(chances)] = np.minimum(np.cumsum(chances), 1.0)
-            below[f, column[effect], len(chances) - 1 :] = 1.0
-    return below
-
-
-def _background(machine: MachineType, effect_ids: tuple[str, ...]) -> Floats:
-    below = np.ones((len(effect_ids), _widest(machine)))
-    for e, effect in enumerate(effect_ids):
-        chances = machine.effects[effect].background
-        below[e, : len(chances) - 1] = np.minimum(np.cumsum(chances)[:-1], 1.0)
-    return below

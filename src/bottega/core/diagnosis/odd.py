@@ -41,7 +41,8 @@ def odd_findings(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> tu
     explains all. Of equally few, those that leave the likeliest story.
 
     Effects speak independently of each other once the course of a set is given, so what has to go
-    is counted effect by effect, for every course.
+    is counted effect by effect, for every course. What comes and goes is taken to act all the time:
+    what is possible so is possible when it comes and goes, too.
     """
     known = weighed(model, evidence)
     story = np.log(np.maximum(known.start(prior), 1e-300))
@@ -54,7 +55,9 @@ def odd_findings(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> tu
         for n, (gone, rest) in enumerate(kept):
             if (size[chosen >= 0] < len(gone)).all() and (chosen >= 0).all():
                 break
-            seen = known.course.likelihood(e, rest) if rest.findings else np.ones(len(story))
+            seen = np.ones(len(story))
+            if rest.findings:
+                known.course.always(e, rest).into(seen)
             better = (seen > value) & ((chosen < 0) | (size == len(gone)))
             chosen[better], size[better], value[better] = n, len(gone), seen[better]
         dropped += size

@@ -13,11 +13,9 @@ from bottega.core.diagnosis.lookahead import (
     Branches,
     beam_of,
     branch,
-    outcome_chances,
-    outcomes_of,
-    seen_states,
 )
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
+from bottega.core.diagnosis.outlook import Outlook
 from bottega.core.diagnosis.repairplan import Prices, compile_actions, walk
 from bottega.core.diagnosis.safety_first import safety_first
 from bottega.core.library.machine_type import Check
@@ -119,9 +117,8 @@ def plan(
     actions = compile_actions(model, prices, engine, state, reaching, beam)
     checks = [model.machine.checks[name] for name in available]
     ways = reaching.ways(state, (check.needs for check in checks))
-    seen = seen_states(model, evidence, beam.rows)
-    outcomes, owner = outcomes_of(model, checks)
-    branches = branch(beam.belief, outcome_chances(model, outcomes, beam.rows, seen), owner)
+    outlook = Outlook(model, beam.rows, beam.belief, evidence, state)
+    branches = branch(beam.belief, *outlook.chances(checks))
     left = actions.left_after([((), state), *((way.reach.items, way.there) for way in ways)])
     rows = np.vstack([beam.belief, branches.after])
     open_ways = left[np.append(0, branches.owner + 1)]
@@ -155,7 +152,8 @@ def plan(
         proving = _proving_first(model, beam, branches, cost * live, prices.prove_at)
         if proving is not None:
             ranked = [proving[0], *(c for c in ranked if c != proving[0])]
-    shown = previews(belief, evidence, [checks[c] for c in ranked[:PREVIEWS]], engine.preview_sets)
+    first = [checks[c] for c in ranked[:PREVIEWS]]
+    shown = previews(belief, evidence, state, first, engine.preview_sets)
     figures = zip(
         minutes[ranked].tolist(), cost[ranked].tolist(), saving[ranked].tolist(), strict=True
     )
@@ -191,15 +189,15 @@ def _proving_first(
 
 
 def previews(
-    belief: Belief, evidence: Evidence, checks: list[Check], sets: int
+    belief: Belief, evidence: Evidence, state: MachineState, checks: list[Check], sets: int
 ) -> list[tuple[tuple[OutcomePreview, ...], tuple[str, ...]]]:
     """Return, per check, every outcome with the ranking after it, and the faults it moves most;
     over ``sets`` sets."""
     model = belief.model
     beam = beam_of(model, belief.now, ALL, sets)
-    outcomes, owner = outcomes_of(model, checks)
-    seen = seen_states(model, evidence.about({check.effect for check in checks}), beam.rows)
-    branches = branch(beam.belief, outcome_chances(model, outcomes, beam.rows, seen), owner)
+    outlook = Outlook(model, beam.rows, beam.belief, evidence, state)
+    chances, owner = outlook.chances(checks)
+    branches = branch(beam.belief, chances, owner)
     before, after = beam.belief @ beam.members, branches.after @ beam.members
     shown = []
     for c, check in enumerate(checks):

@@ -1,8 +1,9 @@
 """Checks of one machine type: what each reads, how well, where, with what, and in which unit."""
 
+from collections.abc import Collection
 from difflib import get_close_matches
 
-from bottega.core.library.chances import outcome_table, over_states, placed
+from bottega.core.library.chances import chance, outcome_table, over_states, placed
 from bottega.core.library.errors import misfit, one_of
 from bottega.core.library.machine_type import Check, Effect, Outcome
 from bottega.core.library.records import (
@@ -20,12 +21,13 @@ def checks_of(
     assembly: AssemblyFile,
     effects: dict[str, Effect],
     components: dict[str, Component],
+    faults: Collection[str],
     tables: Tables,
 ) -> dict[str, Check]:
     """Return the checks of an assembly that read an effect this machine has. Raises
     LibraryError."""
     return {
-        name: _check(assembly.assembly, name, record, effects, components, tables)
+        name: _check(assembly.assembly, name, record, effects, components, faults, tables)
         for name, record in assembly.checks.items()
         if record.reads in effects
     }
@@ -84,6 +86,7 @@ def _check(
     record: CheckRecord,
     effects: dict[str, Effect],
     components: dict[str, Component],
+    faults: Collection[str],
     tables: Tables,
 ) -> Check:
     key, component = f"checks.{name}", record.component or record.at
@@ -108,6 +111,17 @@ def _check(
         caution=record.caution or tool.caution,
         why=record.why,
         measure=record.measure,
+        provokes=_provokes(where, key, record, faults, tables),
+    )
+
+
+def _provokes(
+    where: str, key: str, record: CheckRecord, faults: Collection[str], tables: Tables
+) -> tuple[tuple[str, float], ...]:
+    return tuple(
+        (fault, placed(where, f"{key}.provokes.{fault}", chance, value, tables.words))
+        for fault, value in record.provokes.items()
+        if fault in faults
     )
 
 

@@ -9,6 +9,12 @@ from bottega.core.library.tables import Tables
 PER_MACHINE_YEARS = 10_000
 """Machine-years a weight of the library is counted in."""
 
+MANNER = "manner"
+"""The effect that says how a fault shows itself, every time or now and then; it follows from what
+a fault's ``shows`` is."""
+RUNS_REMEMBERED = 3
+"""Runs a customer has in mind who says that it happens every time; chosen."""
+
 Records = dict[str, tuple[AssemblyFile, FaultRecord]]
 """Faults of a machine by id, each with the assembly it is written in."""
 
@@ -28,6 +34,8 @@ def effects_of(
     """Return the effects some fault of this machine touches; the others would never be anything but
     background. Raises LibraryError."""
     touched = {effect for _, record in records.values() for effect in record.effects}
+    if any(record.shows < 1 for _, record in records.values()):
+        touched.add(MANNER)
     return {
         name: _effect(assembly, name, tables)
         for assembly in assemblies
@@ -57,6 +65,8 @@ def faults_of(
             _causes(assembly, name, record, records, tables),
             record.severity,
             record.ask_why,
+            record.shows,
+            _steady(record, effects),
         )
         for name, (assembly, record) in records.items()
     }
@@ -93,7 +103,15 @@ def _touched(
             )
         elif effect not in known_effects:
             raise misfit(assembly.assembly, key, effect, "the id of an effect of some assembly")
+    if record.shows < 1 and MANNER in effects:
+        every_time = record.shows**RUNS_REMEMBERED
+        touched[MANNER] = (every_time, 1 - every_time)
     return touched
+
+
+def _steady(record: FaultRecord, effects: dict[str, Effect]) -> tuple[str, ...]:
+    named = [effect for effect in record.steady if effect in effects]
+    return tuple([*named, MANNER] if record.shows < 1 else named)
 
 
 def _causes(

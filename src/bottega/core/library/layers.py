@@ -37,7 +37,7 @@ class Layering:
         checks: dict[str, Check] = {}
         complaints, marks = {}, {}
         for assembly in assemblies:
-            checks.update(checks_of(assembly, effects, components, self._tables))
+            checks.update(checks_of(assembly, effects, components, faults, self._tables))
             complaints.update(complaints_of(assembly, effects, self._tables))
             marks.update(marks_of(assembly, effects, components, self._tables))
         operations = {

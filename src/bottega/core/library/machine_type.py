@@ -68,6 +68,14 @@ class Fault:
     causes: dict[str, float]
     severity: Severity
     ask_why: str | None
+    shows: float = 1.0
+    """Chance that it acts on one occasion; below one it comes and goes."""
+    steady: tuple[str, ...] = ()
+    """Effects it has all the time, also when it does not act."""
+
+    def comes(self, effect: str) -> bool:
+        """Return whether it has this effect only on the occasions it acts on."""
+        return self.shows < 1 and effect in self.effects and effect not in self.steady
 
     @property
     def per_10_000(self) -> float:
@@ -102,6 +110,8 @@ class Check:
     caution: str | None
     why: str | None
     measure: MeasureRecord | None
+    provokes: tuple[tuple[str, float], ...] = ()
+    """Faults that come and go which it makes act, each with the chance that they then do."""
 
     def outcome(self, outcome_id: str) -> Outcome | None:
         """Return the outcome with this id, or None."""

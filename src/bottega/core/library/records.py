@@ -102,6 +102,10 @@ class FaultRecord(Record):
     severity: Severity = "stops"
     ask_why: str | None = None
     """The question that closes the root cause, if something else makes this part fail."""
+    shows: float = Field(default=1.0, gt=0, le=1)
+    """Chance that it acts on one occasion: a run, a bout of tests. Below one it comes and goes."""
+    steady: tuple[str, ...] = ()
+    """Effects of one that comes and goes that are there all the time: what can be seen of it."""
 
 
 class EffectRecord(Record):
@@ -172,6 +176,8 @@ class CheckRecord(Record):
     caution: str | None = None
     why: str | None = None
     measure: MeasureRecord | None = None
+    provokes: dict[str, Chance] = {}
+    """Faults that come and go which it makes act, each with the chance that they then do."""
 
     @model_validator(mode="before")
     @classmethod
