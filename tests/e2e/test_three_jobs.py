@@ -100,7 +100,7 @@ class Keys(Hand):
 
     def choose(self, field: Locator, option: str) -> None:
         field.focus()
-        self.page.keyboard.type(field.locator(f"option[value={option}]").inner_text())
+        self.page.keyboard.type(field.locator(f"option[value='{option}']").inner_text())
         expect(field).to_have_value(option)
 
     def keep(self, field: Locator, text: str, button: Locator) -> None:
@@ -179,7 +179,7 @@ def go_on(hand: Hand, machine: MachineType, fault: str) -> None:
         hand.press(reach.first)
     elif main.locator("button.outcome:enabled").count():
         outcome = answer_of(machine, fault, main.locator("input[name=check]").first.input_value())
-        hand.press(main.locator(f"button.outcome[value={outcome}]"))
+        hand.press(main.locator(f"button.outcome[value='{outcome}']"))
     elif main.locator("input[name=typed]").count():
         check = main.locator("input[name=check]").first.input_value()
         keep = main.get_by_role("button", name="Keep this reading")

@@ -1,7 +1,7 @@
 """A machine with known faults that answers checks as such a machine would: for the benchmark, and
 for proofs."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from random import Random
 
 import numpy as np
@@ -22,6 +22,10 @@ class Patient:
         """Return the outcome such a state gives most often."""
         state = self.states[check.effect]
         return max(check.outcomes, key=lambda outcome: outcome.chances[state]).id
+
+    def in_state(self, effect: str, state: int) -> "Patient":
+        """Return the same machine with one effect in that state."""
+        return replace(self, states={**self.states, effect: state})
 
     def answer_by(self, check: Check, rng: Random) -> str:
         """Return an outcome drawn from the check's reliability."""
@@ -52,11 +56,14 @@ def typical(machine: MachineType, faults: tuple[str, ...]) -> Patient:
 def drawn(machine: MachineType, faults: tuple[str, ...], rng: Random) -> Patient:
     """Return a machine with these faults whose every effect's state is drawn from what they
     bring."""
-    states = {}
-    for effect in machine.effects:
-        chances = _chances(machine, faults, effect)
-        states[effect] = rng.choices(range(len(chances)), chances.tolist())[0]
+    states = {effect: drawn_state(machine, faults, effect, rng) for effect in machine.effects}
     return Patient(machine, faults, states)
+
+
+def drawn_state(machine: MachineType, faults: tuple[str, ...], effect: str, rng: Random) -> int:
+    """Return the state of one effect, drawn from what these faults and the background bring."""
+    chances = _chances(machine, faults, effect)
+    return rng.choices(range(len(chances)), chances.tolist())[0]
 
 
 def _chances(machine: MachineType, faults: tuple[str, ...], effect: str) -> np.ndarray:

@@ -1,23 +1,26 @@
 """One job played to its end by a policy: checks answered, repairs made and run, all of it paid."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Literal
 
 from bottega.benchmark.truth import World
 from bottega.core.diagnosis.evidence import (
     Evidence,
     Finding,
+    Occasion,
     Removal,
     answered,
     not_said,
     read_code,
     said,
+    told_to_us,
     watched,
 )
 from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
 from bottega.core.diagnosis.odd import make_sense
+from bottega.core.diagnosis.outlook import may_differ, occasion_of
 from bottega.core.diagnosis.repairplan import Prices
 from bottega.core.library.machine_type import Check, RepairOption
 from bottega.core.library.records import Needs
@@ -68,6 +71,12 @@ class Play:
     looked: float = 0.0
     """Money until the first repair."""
     checks: int = 0
+    questions: int = 0
+    """Asked of the customer; the checks are those made at the machine."""
+    just_run: bool = False
+    """Whether nothing was checked since the last watched run."""
+    bout: int = 1
+    """The number of the present occasion."""
     repairs: int = 0
     parts: int = 0
     callbacks: int = 0
@@ -90,17 +99,28 @@ class Play:
         return len(self.removals)
 
     @property
+    def present(self) -> Occasion:
+        """Return the occasion the machine is looked at on now."""
+        return Occasion(self.bout)
+
+    @property
     def evidence(self) -> Evidence:
         """Return everything found so far."""
-        return Evidence(tuple(self.findings), tuple(self.removals))
+        return Evidence(tuple(self.findings), tuple(self.removals), self.present)
 
     def belief(self) -> Belief:
         """Return what the engine believes now."""
         return make_sense(self.model, self.before, self.evidence).belief
 
     def open_checks(self) -> list[Check]:
-        """Return the checks not answered since the last repair."""
-        return [c for c in self.world.machine.checks.values() if c.id not in self.done]
+        """Return the checks not answered since the last repair, and those that may say something
+        else now."""
+        evidence = self.evidence
+        return [
+            check
+            for check in self.world.machine.checks.values()
+            if check.id not in self.done or may_differ(check.id, self.model, evidence)
+        ]
 
     def minutes(self, needs: Needs, own: float) -> float:
         """Return the minutes of reaching what is needed and of the work itself."""
@@ -119,14 +139,36 @@ class Play:
             self._end("refer", self.prices.refer)
 
     def _check(self, check: Check) -> None:
+        stood = self.state
         self._work(check.needs, check.minutes + self.engine.note_minutes)
+        if check.watches:
+            self._run()
+            self.done.add(check.id)
+            self.checks += 1
+            return
         since = self.worked_on.get(check.component, 0)
-        outcome = self.world.answer(check)
-        self._find(
-            answered(f"c{len(self.findings)}", check, outcome, self.epoch, unchanged_since=since)
-        )
+        occasion = self._occasion(check, stood)
+        outcome = self.world.answer(check, occasion)
+        event = f"c{len(self.findings)}"
+        found = answered(event, check, outcome, self.epoch, unchanged_since=since)
+        self._find(found.on(occasion))
         self.done.add(check.id)
-        self.checks += 1
+        self.just_run = False
+        if check.who == "customer":
+            self.questions += 1
+        else:
+            self.checks += 1
+
+    def _occasion(self, check: Check, stood: MachineState) -> Occasion:
+        """Return the occasion a check is done on, and let the next one begin where it does."""
+        occasion = occasion_of(check, self.present, stood, self.epoch)
+        if occasion.many or occasion == self.present:
+            return occasion
+        self.bout += 1
+        begun = replace(occasion, number=self.bout)
+        if check.provokes:
+            self.bout += 1
+        return begun
 
     def _repair(self, repair: RepairOption) -> None:
         covers = dict(repair.covers)
@@ -148,13 +190,30 @@ class Play:
         self.done.clear()
         self._run()
 
-    def _run(self) -> None:
-        for effect in self._complained:
-            bad = self.world.runs_badly(effect)
-            states = len(self.world.machine.effects[effect].states)
-            self._find(watched("r", effect, states, bad, self.epoch, self.engine))
+    def _run(self) -> bool:
+        """Run it and watch; return whether anything showed."""
+        machine, shown = self.world.machine, False
+        self.bout += 1
+        for effect in machine.noticeable:
+            complained, states = effect in self._complained, len(machine.effects[effect].states)
+            bad = self.world.runs_badly(effect, self.present, complained)
+            shown = shown or bad
+            if bad:
+                self._complained[effect] = None
+            found = watched("r", effect, states, bad, self.epoch, self.engine, complained)
+            self._find(found.on(self.present))
+        self.bout += 1
+        self.just_run = True
+        return shown
 
     def _hand_over(self) -> None:
+        """Hand over, after a watched run unless it was just run; what that shows keeps the machine
+        here, until somebody hands it over all the same."""
+        if not self.just_run:
+            self._work(Needs(power="on"), 2 * self.engine.verify_minutes)
+            self.done.clear()
+            if self._run():
+                return
         again = self.world.calls_again(self.callbacks) if self.world.faults else ()
         if not again:
             self._end("handed over", 0.0)
@@ -171,11 +230,11 @@ class Play:
         complaints = self.world.machine.complaints
         heard = {complaints[name].effect for name in names}
         for name in names:
-            self._find(said("s", complaints[name], self.epoch))
+            self._find(said("s", complaints[name], self.epoch).on(told_to_us(self.epoch)))
             self._complained[complaints[name].effect] = None
         for complaint in complaints.values() if self.callbacks == 0 else ():
             if complaint.record.hard_to_miss > 0 and complaint.effect not in heard:
-                self._find(not_said("s", complaint, self.epoch))
+                self._find(not_said("s", complaint, self.epoch).on(told_to_us(self.epoch)))
 
     def _work(self, needs: Needs, own: float) -> None:
         money = self.minutes(needs, own) * self.prices.rate_per_min

@@ -120,7 +120,7 @@ def _bits(play: Play, belief: Belief) -> Floats:
     if not checks:
         return np.zeros(0)
     beam = beam_of(model, belief.now, engine.beam_mass, engine.beam_size)
-    outlook = Outlook(model, beam.rows, beam.belief, play.evidence, play.state)
+    outlook = Outlook(model, beam.rows, beam.belief, play.evidence, play.state, engine)
     branches = branch(beam.belief, *outlook.chances(checks))
     now = _entropy(beam.belief[None])[0]
     return np.asarray(now - branches.mean(_entropy(branches.after), len(checks)))

@@ -163,6 +163,7 @@ def random_machine(
         values={},
         places={},
         openings={},
+        excused={},
     )
 
 

@@ -7,7 +7,8 @@ from typing import Literal
 
 import numpy as np
 
-from bottega.benchmark.patient import Patient, drawn
+from bottega.benchmark.patient import Patient, drawn, drawn_state
+from bottega.core.diagnosis.evidence import Occasion
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
 from bottega.core.library.machine_type import Check, MachineType
 from bottega.core.library.tables import EngineTable
@@ -38,10 +39,12 @@ class World:
     seed: str
     age_years: float
     patient: Patient
+    """Its faults, and how its effects stand where every fault acts."""
     said: tuple[str, ...]
     codes: tuple[str, ...]
-    told: dict[str, tuple[int, str]] = field(default_factory=dict)
-    """By check the epoch it was last answered in, and the answer."""
+    told: dict[tuple[str, Occasion | None], tuple[int, str]] = field(default_factory=dict)
+    """By check, and by occasion where it reads what comes and goes, the epoch it was last answered
+    in, and the answer."""
     touched: dict[str, int] = field(default_factory=dict)
     """By effect the epoch since which it stands as it does."""
     epoch: int = 0
@@ -51,15 +54,18 @@ class World:
         """Return the faults that are there now."""
         return self.patient.faults
 
-    def answer(self, check: Check) -> str:
-        """Return the check's answer: drawn from its reliability, and the same again with its
-        repeatability as long as nothing it reads has changed."""
-        rng = self._chance("check", check.id)
+    def answer(self, check: Check, occasion: Occasion) -> str:
+        """Return the check's answer on an occasion: drawn from its reliability, and the same again
+        with its repeatability as long as nothing it reads has changed."""
+        rng = self._chance("check", check.id, str(occasion.number))
+        comes = self._comes(check.effect)
+        key = (check.id, occasion if comes else None)
         since = self.touched.get(check.effect, 0)
-        epoch, before = self.told.get(check.id, (-1, ""))
+        epoch, before = self.told.get(key, (-1, ""))
         same = epoch >= since and rng.random() < check.repeatability
-        answer = before if same else self.patient.answer_by(check, rng)
-        self.told[check.id] = (self.epoch, answer)
+        now = self.patient.in_state(check.effect, self._state(check.effect, occasion))
+        answer = before if same else now.answer_by(check, rng)
+        self.told[key] = (self.epoch, answer)
         return answer
 
     def repair(self, repair: str) -> bool:
@@ -78,17 +84,37 @@ class World:
         self.patient = replace(self.patient, faults=left, states=states)
         return bool(gone)
 
-    def runs_badly(self, effect: str) -> bool:
-        """Return whether a watched run shows this effect as it was complained of."""
+    def runs_badly(self, effect: str, occasion: Occasion, complained: bool) -> bool:
+        """Return whether a watched run shows this effect to be bad: what was complained of is
+        looked at more closely."""
         rng = self._chance("run", effect)
-        bad = self.patient.states[effect] > 0
         engine = self.engine
-        return rng.random() < (1 - engine.run_misses if bad else engine.run_false_alarms)
+        misses = engine.run_misses if complained else engine.run_overlooks
+        alarm = engine.run_false_alarms if complained else engine.run_false_notices
+        return rng.random() < (1 - misses if self._state(effect, occasion) > 0 else alarm)
 
     def calls_again(self, nth: int) -> tuple[str, ...]:
         """Return what the customer says at the ``nth`` call after a hand-over; nothing when there
         is nothing to notice."""
         return _said(self.patient, self._chance("call", str(nth)))
+
+    def _state(self, effect: str, occasion: Occasion) -> int:
+        """Return how an effect stands on an occasion, drawn from those of its faults that act."""
+        if occasion.many or not self._comes(effect):
+            return self.patient.states[effect]
+        provoked = dict(occasion.provokes)
+        acting = []
+        for name in self.faults:
+            fault = self.machine.faults[name]
+            shows = max(fault.shows, provoked.get(name, 0.0)) if fault.shows < 1 else 1.0
+            acts = self._chance("acts", name, str(occasion.number)).random() < shows
+            if acts or not fault.comes(effect):
+                acting.append(name)
+        rng = self._chance("state", effect, str(occasion.number))
+        return drawn_state(self.machine, tuple(acting), effect, rng)
+
+    def _comes(self, effect: str) -> bool:
+        return any(self.machine.faults[name].comes(effect) for name in self.faults)
 
     def _chance(self, *what: str) -> Random:
         return Random(":".join((self.seed, *what, str(self.epoch))))

@@ -10,10 +10,12 @@ from hypothesis import strategies as st
 from tests.core.diagnosis.small import random_evidence
 
 from bottega.benchmark.reduced import random_machine
-from bottega.core.diagnosis.evidence import Occasion, Source, answered
+from bottega.core.diagnosis.evidence import Occasion, Source, answered, watched
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.model import compile_model, prior
-from bottega.core.diagnosis.outlook import FRESH, Outlook
+from bottega.core.diagnosis.outlook import FRESH, Outlook, occasion_of
+from bottega.core.library.machine_type import Complaint
+from bottega.core.library.records import ComplaintRecord
 from bottega.core.machine.state import MachineState
 
 
@@ -22,9 +24,9 @@ def engine(shelf):
     return shelf.tables.engine
 
 
-def outlook_on(model, belief, evidence, state=None):
+def outlook_on(model, belief, evidence, engine):
     rows = np.arange(len(model.sets))
-    return Outlook(model, rows, belief.now, evidence, state or MachineState())
+    return Outlook(model, rows, belief.now, evidence, MachineState(), engine)
 
 
 @given(seed=st.integers(0, 5000), count=st.integers(0, 6), times=st.integers(0, 2))
@@ -39,7 +41,7 @@ def test_chances_are_those_of_the_answers_in_the_engine(engine, seed, count, tim
     kept = tuple(f for f in made.findings if f.source != Source("check", check.id))
     evidence = replace(made, findings=kept, present=Occasion(1))
     belief = infer(model, before, evidence)
-    chances, _ = outlook_on(model, belief, evidence).chances([check])
+    chances, _ = outlook_on(model, belief, evidence, engine).chances([check])
     for outcome, row in zip(check.outcomes, chances, strict=True):
         found = replace(answered("new", check, outcome.id, 0), occasion=evidence.present)
         with_it = infer(model, before, replace(evidence, findings=(*kept, found)))
@@ -51,20 +53,19 @@ def test_plugging_in_begins_another_occasion_and_provoking_too(shelf, engine):
     machine = random_machine(3, faults=4, coming=1.0)
     model = compile_model(machine)
     evidence = random_evidence(machine, 1, 2)
-    belief = infer(model, prior(model, 7, engine), evidence)
-    outlook = outlook_on(model, belief, evidence, MachineState(power="off"))
+    stands = (evidence.present, MachineState(power="off"), 0)
     check = machine.checks["k0"]
     live = replace(check, needs=check.needs.model_copy(update={"power": "on"}))
-    assert outlook.occasion_of(check) == evidence.present
-    assert outlook.occasion_of(live) == FRESH
-    assert outlook.occasion_of(replace(check, who="customer")).many
+    assert occasion_of(check, *stands) == evidence.present
+    assert occasion_of(live, *stands) == FRESH
+    assert occasion_of(replace(check, who="customer"), *stands).many
     pushed = replace(check, provokes=(("f0", 0.9),))
-    assert outlook.occasion_of(pushed).provokes == (("f0", 0.9),)
+    assert occasion_of(pushed, *stands).provokes == (("f0", 0.9),)
     fault = machine.faults["f0"]
     effect = next(e for e in fault.effects if fault.comes(e))
     reads = next(c for c in machine.checks.values() if c.effect == effect)
     row = np.array([model.fault_index("f0") + 1])
-    calm = Outlook(model, row, np.ones(1), replace(evidence, findings=()), MachineState())
+    calm = Outlook(model, row, np.ones(1), replace(evidence, findings=()), MachineState(), engine)
     plain, _ = calm.chances([reads])
     roused, _ = calm.chances([replace(reads, provokes=(("f0", 1.0),))])
     background = np.array(machine.effects[effect].background)
@@ -76,3 +77,30 @@ def test_plugging_in_begins_another_occasion_and_provoking_too(shelf, engine):
         shown, hidden = chances @ acting, chances @ background
         assert plain[n, 0] == pytest.approx(fault.shows * shown + (1 - fault.shows) * hidden)
         assert roused[n, 0] == pytest.approx(shown)
+
+
+@given(seed=st.integers(0, 5000), count=st.integers(0, 5))
+@settings(max_examples=40, deadline=None)
+def test_a_run_through_every_function_is_well_as_often_as_its_findings_say(engine, seed, count):
+    """P(all well) by the outlook, and by the evidence with a finding for every function."""
+    machine = random_machine(seed, faults=4, coming=0.6)
+    record = ComplaintRecord(says="", phase="any", reads="", words=("x",), reports={})
+    phrases = {e: Complaint(e, record, e, (0.0,)) for e in machine.effects}
+    run = replace(machine.checks["k0"], id="run", watches=True)
+    checks = {**machine.checks, "run": run}
+    machine = replace(machine, complaints=phrases, checks=checks)
+    model = compile_model(machine)
+    before = prior(model, 7, engine)
+    evidence = replace(random_evidence(machine, seed + 1, count), present=Occasion(1))
+    kept = tuple(f for f in evidence.findings if f.source != Source("check", "run"))
+    evidence = replace(evidence, findings=kept)
+    belief = infer(model, before, evidence)
+    chances, _ = outlook_on(model, belief, evidence, engine).chances([run])
+    shown = [
+        watched("r", name, len(e.states), False, 0, engine, complained=False).on(Occasion(2))
+        for name, e in machine.effects.items()
+    ]
+    with_it = infer(model, before, replace(evidence, findings=(*kept, *shown)))
+    ratio = exp(with_it.log_evidence - belief.log_evidence)
+    assert float(chances[0] @ belief.now) == pytest.approx(ratio, abs=1e-9)
+    assert chances.sum(axis=0) == pytest.approx(np.ones(len(model.sets)))

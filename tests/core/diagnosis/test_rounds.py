@@ -17,7 +17,7 @@ def model(f7):
 
 def test_a_round_can_be_done_where_the_first_check_leaves_the_machine(shelf, model, f7):
     state, reaching = MachineState(power="off", water="in"), Reaching(f7, shelf.tables)
-    plan = steps_for(shelf, model, says(f7, "says_floor_wet"), state)
+    plan = steps_for(shelf, model, says(f7, "says_trips"), state)
     tipped = next(step for step in plan.steps if step.check.needs.posture == "tipped")
     found = round_of(f7, plan, state, reaching, PRICES.rate_per_min, 0.4, tipped)
     assert found.words == "While it is on its back"
@@ -30,6 +30,6 @@ def test_a_round_can_be_done_where_the_first_check_leaves_the_machine(shelf, mod
 
 def test_a_question_on_the_phone_makes_no_round(shelf, model, f7):
     state = MachineState(power="off", water="in")
-    plan = steps_for(shelf, model, says(f7, "says_floor_wet"), state)
+    plan = steps_for(shelf, model, says(f7, "says_trips"), state)
     asked = next(step for step in plan.steps if step.check.who == "customer")
     assert round_of(f7, plan, state, Reaching(f7, shelf.tables), 0.9, 0.4, asked) is None

@@ -5,6 +5,7 @@ import pytest
 from bottega.core.library.checks import (
     both,
     checks_of,
+    plug_of,
     refuse_other_units,
     refuse_unknown_reads,
 )
@@ -37,6 +38,7 @@ def test_a_check_takes_what_it_does_not_say_from_its_tool_and_its_place(shelf, f
         assert check.minutes == (record.minutes or tool.minutes)
         assert check.caution == (record.caution or tool.caution)
         reach = f7.components[record.at].reach if record.at else Needs()
+        reach = plug_of(f7.components[record.plug]) if record.plug else reach
         assert set(check.needs.off) == set(reach.off) | set(record.needs.off)
 
 

@@ -8,7 +8,7 @@ from bottega.app.errors import AppError, NotFound, Unreadable
 from bottega.app.job.machine import machine_of
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.courses import BudgetSpent
-from bottega.core.diagnosis.evidence import Evidence, Source
+from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.explain import (
     conflict,
     leave_one_out,
@@ -17,6 +17,7 @@ from bottega.core.diagnosis.findings import HOW_OFTEN, evidence_of
 from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.model import DiagnosisModel, compile_model, prior
 from bottega.core.diagnosis.odd import make_sense
+from bottega.core.diagnosis.outlook import may_differ
 from bottega.core.diagnosis.plan import Step, plan
 from bottega.core.diagnosis.repairplan import Prices
 from bottega.core.job.aside import out_of_reach
@@ -165,24 +166,11 @@ def available(job: Job, machine: MachineType, model: DiagnosisModel, found: Evid
     """Return the checks that may come next: neither set aside nor taken along by what was, and not
     answered in this epoch; again on another occasion where what they read may come and go."""
     gone = out_of_reach(job, machine) | {
-        name for name in job.done_now() if not _may_differ(name, model, found)
+        name for name in job.done_now() if not may_differ(name, model, found)
     }
     if job.complaint is not None and job.complaint.often:
         gone.add(HOW_OFTEN)
     return [name for name in machine.checks if name not in gone]
-
-
-def _may_differ(check: str, model: DiagnosisModel, found: Evidence) -> bool:
-    """Return whether a check that was answered may say something else on another occasion, and this
-    is one."""
-    known = model.machine.checks.get(check)
-    if known is None or not model.comes[:, model.effect_index(known.effect)].any():
-        return False
-    if known.who == "customer":
-        return False
-    source = Source("check", check)
-    now = [f for f in found.findings if f.source == source and f.epoch == found.epoch]
-    return bool(known.provokes) or all(f.occasion != found.present for f in now)
 
 
 def prices(settings: ShopSettings, machine: MachineType) -> Prices:

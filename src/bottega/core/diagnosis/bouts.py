@@ -34,6 +34,11 @@ class Bouts:
             self._number += 1
         return self.present
 
+    def begin(self) -> Occasion:
+        """Return an occasion of its own that begins now."""
+        self._number += 1
+        return self.present
+
     def check(self, check: Check, epoch: int) -> Occasion:
         """Return the occasion of a check: what the customer tells, one of its own where it provokes
         something, or the present one."""

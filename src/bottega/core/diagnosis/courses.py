@@ -7,7 +7,7 @@ import numpy as np
 
 from bottega.core.diagnosis.evidence import Occasion, Removal, Told
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
-from bottega.core.diagnosis.occasions import comes_with, found_on
+from bottega.core.diagnosis.occasions import FoundOn, comes_with, found_on
 
 MOST_REPAIRS = 62
 """Repairs in a row that are reasoned over; epochs are marked by the bits of one number."""
@@ -58,15 +58,22 @@ class Courses:
         return _summed(self.at[-1], joint, self.model)
 
     def steadily(self, e: int, told: Told) -> Factor:
-        """Return P(what was found of effect ``e`` | course), of those it does not come and go with;
-        one of those it does.
+        """Return P(what was found of effect ``e`` | course); of those it comes and goes with only
+        what speaks of many runs, for in these it has acted.
 
         An effect keeps its state until a fault that touches it is taken away; then it is drawn
         anew. What was found in between speaks of one state.
         """
         factor = self.always(e, told)
-        if self.model.comes[:, e].any():
-            factor.values[comes_with(self.model, self.origin[factor.places], e)] = 1.0
+        over_many = told.over_many
+        once = len(over_many) == 1 and over_many[0].findings == told.findings
+        if (once and len(self.at) == 1) or not self.model.comes[:, e].any():
+            return factor
+        coming = np.flatnonzero(comes_with(self.model, self.origin[factor.places], e))
+        factor.values[coming] = 1.0
+        for part in over_many:
+            seen = self.model.seen_by_all(e, part.likelihood)
+            factor.values[coming] *= seen[self.at[part.last][factor.places[coming]]]
         return factor
 
     def always(self, e: int, told: Told) -> Factor:
@@ -85,11 +92,10 @@ class Courses:
                 values[moved] = self._drawn_anew(e, told, places[moved], touching)
         return Factor(others, places, values)
 
-    def on(self, occasion: Occasion, epoch: int, heard: dict[int, Floats]) -> Factor:
-        """Return P(what was found on an occasion of the effects that come and go | course); one for
-        the courses they do not come and go with."""
-        places, values = found_on(self.model, self.origin, self.at[epoch], occasion, heard)
-        return Factor(1.0, places, values)
+    def on(self, occasion: Occasion, epoch: int, heard: dict[int, Floats]) -> FoundOn:
+        """Return what was found on an occasion of the effects that come and go, held against the
+        courses they come and go with."""
+        return found_on(self.model, self.origin, self.at[epoch], occasion, heard)
 
     def _further(self, e: int) -> Ints:
         """Return the places of the courses beyond the first H whose set holds a fault touching the

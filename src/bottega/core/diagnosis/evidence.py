@@ -72,6 +72,10 @@ class Finding:
         """Return the same, found on that occasion."""
         return replace(self, occasion=occasion)
 
+    def on_same(self, other: "Finding") -> bool:
+        """Return whether both were found on one occasion."""
+        return (self.epoch, self.occasion) == (other.epoch, other.occasion)
+
     @property
     def conditions(self) -> int:
         """Return the epoch since which it meets the same conditions."""
@@ -102,8 +106,9 @@ class Evidence:
 
     @property
     def checks(self) -> int:
-        """Return how many checks were made, repeats too."""
-        return len({f.event for f in self.findings if f.source.kind == "check"})
+        """Return how many checks were made at the machine, repeats too; questions are none."""
+        made = (f for f in self.findings if f.source.kind == "check" and not f.occasion.many)
+        return len({finding.event for finding in made})
 
     @property
     def epoch(self) -> int:
@@ -208,7 +213,8 @@ def watched(
     what is there, more easily where nobody ``complained`` of it, and be said to go badly
     without."""
     misses = engine.run_misses if complained else engine.run_overlooks
-    again = (engine.run_false_alarms, *([1 - misses] * (states - 1)))
+    alarm = engine.run_false_alarms if complained else engine.run_false_notices
+    again = (alarm, *([1 - misses] * (states - 1)))
     return Finding(
         event,
         Source("run", effect),
@@ -236,6 +242,15 @@ class Told:
     def likelihood(self) -> Floats:
         """Return P(everything found | state), shape (K,)."""
         return self.within(0, self.last)
+
+    @cached_property
+    def over_many(self) -> tuple["Told", ...]:
+        """Return what speaks of many runs, by epoch and occasion."""
+        groups: dict[tuple[int, Occasion], list[Finding]] = {}
+        for finding in self.findings:
+            if finding.occasion.many:
+                groups.setdefault((finding.epoch, finding.occasion), []).append(finding)
+        return tuple(Told(tuple(members), self.width) for _, members in sorted(groups.items()))
 
     def without(self, finding: Finding) -> "Told":
         """Return the same as if this finding had never been seen."""
@@ -272,10 +287,11 @@ def by_occasion(
     model: DiagnosisModel, findings: Sequence[Finding]
 ) -> dict[tuple[int, Occasion], dict[int, Floats]]:
     """Return what was found on each occasion of each epoch of the effects that come and go with
-    some fault, as likelihoods over their states (K,)."""
+    some fault, as likelihoods over their states (K,); what speaks of many runs is none of it."""
     groups: dict[tuple[int, Occasion], list[Finding]] = {}
     for finding in findings:
-        if model.comes[:, model.effect_index(finding.effect)].any():
+        comes = model.comes[:, model.effect_index(finding.effect)].any()
+        if comes and not finding.occasion.many:
             groups.setdefault((finding.epoch, finding.occasion), []).append(finding)
     return {
         key: {

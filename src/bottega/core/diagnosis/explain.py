@@ -2,14 +2,15 @@
 looked at."""
 
 from dataclasses import dataclass
+from functools import cached_property
 from math import log, log10
 
 import numpy as np
 
 from bottega.core.diagnosis.courses import Factor
-from bottega.core.diagnosis.evidence import Evidence, Finding, Occasion, by_occasion
+from bottega.core.diagnosis.evidence import Evidence, Finding, Told
 from bottega.core.diagnosis.infer import Belief, Weighed, weighed
-from bottega.core.diagnosis.model import DiagnosisModel, Floats
+from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
 from bottega.core.diagnosis.occasions import comes_with, found_on
 
 SHOWN_DB = 0.5
@@ -44,60 +45,89 @@ class Conflict:
 
 @dataclass(frozen=True)
 class LeaveOneOut:
-    """What would be believed without each finding: ``faults`` (n, F) P(fault at the call),
-    ``log_evidence`` (n,)."""
+    """What would be believed without each of n findings; ``log_evidence`` (n,) is ln P(the
+    others)."""
 
-    faults: Floats
     log_evidence: Floats
+    _whole: "_Sums"
+    _moves: "list[_Move]"
+
+    @cached_property
+    def faults(self) -> Floats:
+        """Return P(fault at the call) without each finding, (n, F)."""
+        scales = np.array([move.scale for move in self._moves])
+        sums = scales[:, None] * self._whole.by_fault + self._whole.moved_by_fault(self._moves)
+        return np.asarray(np.maximum(sums, 0.0) / np.exp(self.log_evidence)[:, None])
+
+    def of(self, f: int) -> Floats:
+        """Return the same of one fault by its index, (n,)."""
+        own = self._whole.by_fault[f]
+        sums = [m.scale * own + self._whole.moved(m, f) for m in self._moves]
+        return np.asarray(np.maximum(sums, 0.0) / np.exp(self.log_evidence))
 
 
 def leave_one_out(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> LeaveOneOut:
     """Return the belief without each finding in turn; only the factors it is part of are made
     again, and only where they differ from those of all other courses."""
-    known = weighed(model, evidence)
-    whole = _Sums(known, known.joint(prior))
-    faults, logs = [], []
-    for finding in known.evidence.findings:
-        without, total = whole.without(finding, prior)
-        faults.append(without / total)
-        logs.append(log(total))
-    return LeaveOneOut(np.array(faults).reshape(len(faults), len(model.fault_ids)), np.array(logs))
+    whole = _Sums(weighed(model, evidence), prior)
+    moves = [whole.move(finding) for finding in whole.known.evidence.findings]
+    totals = [move.scale * whole.total + float(move.change.sum()) for move in moves]
+    return LeaveOneOut(np.log(np.maximum(totals, 1e-300)), whole, moves)
+
+
+@dataclass(frozen=True)
+class _Move:
+    """What a joint probability over the courses would become without one finding: ``scale`` times
+    what it is, and a ``change`` (n,) at some ``places`` (n,)."""
+
+    scale: float
+    places: Ints
+    change: Floats
 
 
 class _Sums:
-    """The sums of a joint probability over the courses, and of what it would be without one
+    """A joint probability over the courses with its sums, and what it would be without one
     finding."""
 
-    def __init__(self, known: Weighed, joint: Floats) -> None:
-        self.known, self.joint, self.model = known, joint, known.course.model
-        self.total = float(joint.sum())
-        self.by_fault = self.model.by_fault(known.course.at_call(joint))
+    def __init__(self, known: Weighed, prior: Floats) -> None:
+        self.known, self.prior, self.model = known, prior, known.course.model
+        self.joint = known.joint(prior)
+        self.total = float(self.joint.sum())
+        self.by_fault = self.model.by_fault(known.course.at_call(self.joint))
 
-    def without(self, finding: Finding, prior: Floats) -> tuple[Floats, float]:
-        """Return the sums by fault at the call (F,) and in total, as if the finding had never been
-        seen."""
+    def move(self, finding: Finding) -> _Move:
+        """Return what the joint becomes as if the finding had never been seen."""
         changes = self._changes(finding)
-        old, new = [pair[0] for pair in changes], [pair[1] for pair in changes]
-        if any(factor.others <= 0 or (factor.values <= 0).any() for factor in old):
-            return self._anew(finding, prior)
-        places = (
-            old[0].places
-            if len(old) == 1
-            else np.unique(np.concatenate([factor.places for factor in old]))
-        )
-        before = self.joint[places]
-        scale, after = 1.0, before.copy()
-        for was, now in zip(old, new, strict=True):
-            ratio = now.others / was.others
-            here = np.searchsorted(places, was.places)
-            share = np.full(len(places), ratio)
-            share[here] = now.values / was.values
-            scale, after = scale * ratio, after * share
-        rows = self.known.course.origin[places]
-        moved = after - scale * before
-        total = scale * self.total + float(moved.sum())
-        faults = scale * self.by_fault + self.model.by_fault(moved, rows)
-        return np.maximum(faults, 0.0), max(total, 1e-300)
+        if any(old.others <= 0 or (old.values <= 0).any() for old, _ in changes):
+            return self._anew(finding)
+        (old, new), *others = changes
+        scale, ratio, places = new.others / old.others, new.values / old.values, old.places
+        if others:
+            (old, new), before = others[0], ratio
+            both = np.union1d(places, old.places)
+            ratio = np.full(len(both), scale)
+            ratio[np.searchsorted(both, places)] = before
+            ratio[np.searchsorted(both, old.places)] *= new.values / old.values
+            places = both
+        return _Move(scale, places, self.joint[places] * (ratio - scale))
+
+    def moved(self, move: _Move, f: int) -> float:
+        """Return the change summed over the courses whose set held fault ``f`` at the call."""
+        held = (self.model.sets[self.known.course.origin[move.places]] == f).any(axis=1)
+        return float(move.change[held].sum())
+
+    def moved_by_fault(self, moves: list[_Move]) -> Floats:
+        """Return the changes summed by fault at the call, (n, F)."""
+        if not moves:
+            return np.zeros((0, len(self.model.fault_ids)))
+        count = len(self.model.fault_ids) + 1
+        rows = self.known.course.origin[np.concatenate([move.places for move in moves])]
+        change = np.concatenate([move.change for move in moves])
+        owner = np.repeat(np.arange(len(moves)), [len(move.places) for move in moves])
+        sums = np.zeros(len(moves) * count)
+        for members in self.model.sets[rows].T:
+            sums += np.bincount(owner * count + members + 1, change, len(sums))
+        return sums.reshape(len(moves), count)[:, 1:]
 
     def _changes(self, finding: Finding) -> list[tuple[Factor, Factor]]:
         """Return the factors a finding is part of, as they are and without it, about the same
@@ -107,28 +137,19 @@ class _Sums:
         old = known.steady[finding.effect]
         gone = Factor(1.0, old.places, np.ones(len(old.places)))
         changes = [(old, known.course.steadily(e, told) if told.findings else gone)]
-        key = (finding.epoch, finding.occasion)
-        if key in known.occasions and len(known.occasions[key].places):
-            changes.append((known.occasions[key], self._occasion_without(finding, key)))
+        found = known.occasions.get((finding.epoch, finding.occasion))
+        if found is not None and e in found.effects and len(found.places):
+            rest = [f for f in told.findings if f.on_same(finding)]
+            heard = Told(tuple(rest), told.width).likelihood if rest else None
+            ours = Factor(1.0, found.places, found.values)
+            changes.append((ours, Factor(1.0, found.places, found.with_effect(e, heard))))
         return changes
 
-    def _occasion_without(self, finding: Finding, key: tuple[int, Occasion]) -> Factor:
-        known = self.known
-        old = known.occasions[key]
-        rest = [f for f in known.evidence.findings if f is not finding]
-        heard = by_occasion(self.model, rest).get(key, {})
-        new = known.course.on(key[1], key[0], heard)
-        values = np.ones(len(old.places))
-        values[np.searchsorted(old.places, new.places)] = new.values
-        return Factor(1.0, old.places, values)
-
-    def _anew(self, finding: Finding, prior: Floats) -> tuple[Floats, float]:
+    def _anew(self, finding: Finding) -> _Move:
         """Return the same from the first: what the finding makes impossible cannot be divided
         out."""
         rest = weighed.__wrapped__(self.model, self.known.evidence.without(finding))
-        joint = rest.joint(prior)
-        faults = self.model.by_fault(rest.course.at_call(joint))
-        return faults, max(float(joint.sum()), 1e-300)
+        return _Move(0.0, np.arange(len(self.joint)), rest.joint(self.prior))
 
 
 def weights(evidence: Evidence, belief: Belief, out: LeaveOneOut, fault: str) -> list[Weight]:
@@ -137,8 +158,8 @@ def weights(evidence: Evidence, belief: Belief, out: LeaveOneOut, fault: str) ->
     f = belief.model.fault_index(fault)
     present = _log_odds(float(belief.model.by_fault(belief.was)[f]))
     return [
-        Weight(finding, _clipped(present - _log_odds(float(out.faults[n, f]))))
-        for n, finding in enumerate(evidence.findings)
+        Weight(finding, _clipped(present - _log_odds(p)))
+        for finding, p in zip(evidence.findings, out.of(f).tolist(), strict=True)
     ]
 
 
@@ -175,7 +196,7 @@ def _log_alone(model: DiagnosisModel, prior: Floats, finding: Finding) -> float:
     chance = others * (1 - float(prior[sets].sum())) + float(prior[sets] @ values)
     if model.comes[:, e].any() and not finding.occasion.many:
         rows = sets[comes_with(model, sets, e)]
-        _, coming = found_on(model, rows, rows, finding.occasion, {e: likelihood})
+        coming = found_on(model, rows, rows, finding.occasion, {e: likelihood}).values
         chance += float(prior[rows] @ (coming - values[np.searchsorted(sets, rows)]))
     return log(max(chance, 1e-300))
 

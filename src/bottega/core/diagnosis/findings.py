@@ -46,6 +46,11 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
             case Checked() if _known(machine, body):
                 check = machine.checks[body.check]
                 weights = body.reading.weights if body.reading else None
+                if check.watches:
+                    began = bouts.begin()
+                    showed = _watched(entry, body, job, machine, tables.engine)
+                    findings += [finding.on(began) for finding in showed]
+                    continue
                 since = worked_on.get(check.component, 0)
                 finding = answered(entry.event.id, check, body.outcome, entry.epoch, weights, since)
                 findings.append(finding.on(bouts.check(check, entry.epoch)))
@@ -179,20 +184,41 @@ def _run(
     complained of is looked at most closely. One that goes badly and names nothing speaks of all
     that was complained of."""
     said = job.complaint.said if job.complaint else ()
-    complained = {machine.complaints[n].effect for n in said if n in machine.complaints}
-    named = body.still or said
-    bad = {machine.complaints[n].effect for n in named if n in machine.complaints}
-    seen = bad if body.went == "badly" else set()
-    effects = dict.fromkeys(complaint.effect for complaint in machine.complaints.values())
+    seen = (body.still or said) if body.went == "badly" else ()
+    return _shown(entry, said, seen, machine, engine)
+
+
+def _watched(
+    entry: Entry, body: Checked, job: Job, machine: MachineType, engine: EngineTable
+) -> list[Finding]:
+    """A run through every function shows the same as one after a repair."""
+    said = job.complaint.said if job.complaint else ()
+    well = body.outcome == machine.checks[body.check].outcomes[0].id
+    return _shown(entry, said, () if well else body.showed or said, machine, engine)
+
+
+def _shown(
+    entry: Entry,
+    said: tuple[str, ...],
+    seen: tuple[str, ...],
+    machine: MachineType,
+    engine: EngineTable,
+) -> list[Finding]:
+    """Return what a watched run showed: the phrases ``seen`` were so, and nothing else was."""
+
+    phrases = machine.complaints
+    bad, complained = (
+        {phrases[name].effect for name in names if name in phrases} for names in (seen, said)
+    )
     return [
         watched(
             entry.event.id,
             effect,
             len(machine.effects[effect].states),
-            effect in seen,
+            effect in bad,
             entry.epoch,
             engine,
             effect in complained,
         )
-        for effect in effects
+        for effect in machine.noticeable
     ]

@@ -1,7 +1,7 @@
 """What a belief will still cost if the fault is found first: the right repair, and the checks until
 it is known which one that is.
 
-The price of a bit makes checks comparable that each settle only a part. Source: Shannon 1948 for
+The price of bits makes checks comparable that each settle only a part. Source: Shannon 1948 for
 the bits; that no questions find a thing with fewer than its bits, his source coding theorem.
 """
 
@@ -54,18 +54,34 @@ def cures_of(actions: Actions, beam: Beam, left_cost: Floats) -> Cures:
     return Cures(do, do / np.maximum(do.sum(axis=1, keepdims=True), 1.0))
 
 
-def price_of_a_bit(told: Floats, cost: Floats, engine: EngineTable) -> float | None:
-    """Return what a bit will cost in the library's euro, from what checks tell on average (C,) and
-    cost (C,); None when none tells anything.
+@dataclass(frozen=True)
+class BitCosts:
+    """What so many ``bits`` (n,) cost in the library's ``euro`` (n,), both from nothing upwards;
+    more bits cost ``dearest`` euro each."""
 
-    The cheapest bits are had first: those after them cost ``later_bits`` times as much, up to
-    ``dearest_bit_eur``.
+    bits: Floats
+    euro: Floats
+    dearest: float
+
+    def of(self, wanted: Floats) -> Floats:
+        """Return what it costs to get as many bits as are ``wanted`` (R,)."""
+        more = np.maximum(wanted - self.bits[-1], 0.0)
+        return np.asarray(np.interp(wanted, self.bits, self.euro) + more * self.dearest)
+
+
+def costs_of_bits(told: Floats, cost: Floats, engine: EngineTable) -> BitCosts:
+    """Return what bits cost, from what checks tell on average (C,) and cost (C,).
+
+    The cheapest bits are had first. What checks tell overlaps: of the bits of each so many are new
+    as ``later_bits`` says. None costs more than ``dearest_bit_eur``.
     """
-    telling = told > LEAST_BITS
-    if not telling.any():
-        return None
-    cheapest = float((cost[telling] / told[telling]).min())
-    return min(cheapest * engine.later_bits, engine.dearest_bit_eur)
+    telling = np.flatnonzero(told > LEAST_BITS)
+    new = told[telling] / engine.later_bits
+    each = np.minimum(cost[telling] / new, engine.dearest_bit_eur)
+    order = np.argsort(each, kind="stable")
+    bits = np.append(0.0, np.cumsum(new[order]))
+    euro = np.append(0.0, np.cumsum((new * each)[order]))
+    return BitCosts(bits, euro, engine.dearest_bit_eur)
 
 
 def _cheapest(choices: Ints, whole: Floats) -> Ints:

@@ -10,6 +10,7 @@ import numpy as np
 from bottega.core.diagnosis.courses import Courses, Factor, courses
 from bottega.core.diagnosis.evidence import Evidence, Occasion, Told, by_occasion, told_of
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
+from bottega.core.diagnosis.occasions import FoundOn
 
 
 class ImpossibleEvidence(ValueError):
@@ -89,7 +90,7 @@ class Weighed:
     course: Courses
     told: dict[str, Told]
     steady: dict[str, Factor]
-    occasions: dict[tuple[int, Occasion], Factor]
+    occasions: dict[tuple[int, Occasion], FoundOn]
 
     def start(self, prior: Floats) -> Floats:
         """Return the probability of every course before anything was found, from the prior (H,) of
@@ -99,8 +100,10 @@ class Weighed:
     def joint(self, prior: Floats) -> Floats:
         """Return P(course, everything found), shape (N,)."""
         joint = self.start(prior)
-        for factor in (*self.steady.values(), *self.occasions.values()):
+        for factor in self.steady.values():
             factor.into(joint)
+        for found in self.occasions.values():
+            joint[found.places] *= found.values
         return joint
 
 

@@ -30,6 +30,13 @@ class Branches:
     after: Floats
     owner: Ints
 
+    def only(self, checks: Ints) -> "Branches":
+        """Return the branches of the ``checks`` (n,) alone, ascending places, counted anew."""
+        place = np.full(int(self.owner.max(initial=-1)) + 1, -1)
+        place[checks] = np.arange(len(checks))
+        own = np.flatnonzero(place[self.owner] >= 0)
+        return Branches(self.chance[own], self.after[own], place[self.owner[own]])
+
     def mean(self, values: Floats, count: int) -> Floats:
         """Return the outcome-weighted sum of ``values`` (R,) for each of ``count`` checks."""
         return np.asarray(

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import combinations, pairwise
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -25,11 +25,11 @@ class DiagnosisModel:
     a fault touching it: effect e has them, ascending, in ``at[span[e]:span[e + 1]]``, and beside
     them in ``which`` the place of their distribution in ``table[first[e]:first[e + 1]]`` (T, K);
     the first of those is that of every other set, the background alone; ``alone`` (E, F+1) has the
-    place of what each fault brings by itself. ``pair_row`` (F+1, F+1)
-    finds the row of a set of at most two (index -1 means no fault). ``touches`` (F+1, E) tells
-    which fault touches which effect, ``comes`` (F+1, E) which does so only on the occasions it acts
-    on, ``shows`` (F+1,) with what chance it acts on one, and ``component`` (F+1,) the component of
-    a fault; their last row is no fault.
+    place of what each fault brings by itself. ``pair_row`` (F+1, F+1) finds the row of a set of at
+    most two (index -1 means no fault). ``touches`` (F+1, E) tells which fault touches which effect,
+    ``comes`` which does so only on the occasions it acts on, ``steadily`` which of those that come
+    and go does so all the time, ``shows`` (F+1,) with what chance it acts on one, and ``component``
+    (F+1,) the component of a fault; their last row is no fault.
     """
 
     machine: MachineType
@@ -46,6 +46,7 @@ class DiagnosisModel:
     pair_row: Ints
     touches: Flags
     comes: Flags
+    steadily: Flags
     shows: Floats
     component: Ints
     checks: "CheckTable"
@@ -216,6 +217,7 @@ def compile_model(machine: MachineType) -> DiagnosisModel:
         pair_row=pair_row,
         touches=touches,
         comes=comes,
+        steadily=touches & ~comes & np.asarray(comes.any(axis=1))[:, None],
         shows=np.array([*(machine.faults[f].shows for f in fault_ids), 1.0]),
         component=np.array(
             [*(component_ids.index(machine.faults[f].component) for f in fault_ids), -1]
@@ -343,16 +345,33 @@ def prior(
     each with its share.
     """
     ages = {age_years: 1.0} if age_years is not None else engine.unknown_ages
-    whole = sum(ages.values())
-    parts = [
-        share / whole * _prior_at(model, age, engine, scale or {}) for age, share in ages.items()
-    ]
+    whole, own = sum(ages.values()), tuple(sorted((scale or {}).items()))
+    hazard = _Hazard(
+        engine.youngest_years,
+        engine.reference_age_years,
+        engine.horizon_years,
+        tuple((name, shape.shape) for name, shape in engine.ageing.items()),
+    )
+    parts = [share / whole * _prior_at(model, age, hazard, own) for age, share in ages.items()]
     return np.asarray(sum(parts))
 
 
-def _prior_at(
-    model: DiagnosisModel, age_years: float, engine: EngineTable, scale: dict[str, float]
-) -> Floats:
+class _Hazard(NamedTuple):
+    """How rates come with age: the youngest age and the reference age in years, the horizon in
+    years, and the Weibull shapes by name."""
+
+    youngest_years: float
+    reference_years: float
+    horizon_years: float
+    shapes: tuple[tuple[str, float], ...]
+
+
+Scale = tuple[tuple[str, float], ...]
+"""Faults and the factors their rates are scaled by."""
+
+
+@lru_cache(maxsize=64)
+def _prior_at(model: DiagnosisModel, age_years: float, hazard: _Hazard, scale: Scale) -> Floats:
     """Return the prior of every fault set at one age.
 
     w(S) is the product of the faults' rates at this age times the horizon; a fault that another in
@@ -364,11 +383,12 @@ def _prior_at(
     machine, count = model.machine, len(model.fault_ids)
     rates = np.array(
         [
-            _rate(machine.faults[f].rate, machine.faults[f].ageing, age_years, engine)
+            _rate(machine.faults[f].rate, machine.faults[f].ageing, age_years, hazard)
             for f in model.fault_ids
         ]
     )
-    rates = rates * np.array([scale.get(f, 1.0) for f in model.fault_ids])
+    known = dict(scale)
+    rates = rates * np.array([known.get(f, 1.0) for f in model.fault_ids])
     spared = np.ones((count + 1, count + 1))
     for source, fault in enumerate(model.fault_ids):
         for target, p in machine.faults[fault].causes.items():
@@ -383,14 +403,14 @@ def _prior_at(
             if other != column:
                 caused *= spared[model.sets[:, other], own]
         weight *= np.where(own >= 0, (1 - survival[own] * caused) / caused, 1.0)
-    weight[0] = machine.no_fault_rate * engine.horizon_years
+    weight[0] = machine.no_fault_rate * hazard.horizon_years
     return np.asarray(weight / weight.sum())
 
 
-def _rate(rate: float, ageing: str, age_years: float, engine: EngineTable) -> float:
-    shape = engine.ageing[ageing].shape
-    relative = max(age_years, engine.youngest_years) / engine.reference_age_years
-    return float(rate * relative ** (shape - 1) * engine.horizon_years)
+def _rate(rate: float, ageing: str, age_years: float, hazard: _Hazard) -> float:
+    shape = dict(hazard.shapes)[ageing]
+    relative = max(age_years, hazard.youngest_years) / hazard.reference_years
+    return float(rate * relative ** (shape - 1) * hazard.horizon_years)
 
 
 def _fault_sets(machine: MachineType, fault_ids: tuple[str, ...]) -> Ints:

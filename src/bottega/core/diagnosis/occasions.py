@@ -5,8 +5,9 @@ effects of P(found | state) P(state | those that act). A fault's steady effects 
 time. Occasions are independent of each other, once the set is given.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import product
 
 import numpy as np
@@ -19,35 +20,56 @@ WAYS = tuple(np.array(acts) for acts in product((True, False), repeat=3))
 
 
 @dataclass(frozen=True)
+class Way:
+    """One way in which the faults of N sets act: who does, by place in the set (3,), the chance of
+    it (N,), and the rows of what is left of the sets without the others (N,)."""
+
+    acts: Flags
+    weight: Floats
+    rows: Ints
+
+
+@dataclass(frozen=True)
 class Acting:
-    """The ways in which the faults of N sets may act on an occasion, as far as some effects are
-    concerned. ``sets`` (N, 3) are the members, ``rows`` (N,) the rows of the sets."""
+    """The ways in which the faults of N sets may act on an occasion. ``sets`` (N, 3) are the
+    members, ``rows`` (N,) the rows of the sets, ``chance`` (F+1,) that a fault acts: one for those
+    that the effects concerned do not come and go with."""
 
     model: DiagnosisModel
     sets: Ints
     rows: Ints
     chance: Floats
-    """(F+1,) that a fault acts; one for those the effects do not come and go with."""
 
-    def ways(self) -> Iterator[tuple[Flags, Floats]]:
-        """Yield who acts (3,) and the chance of it for each set (N,), ways that cannot be left
-        out."""
-        chance = self.chance[self.sets]
+    @cached_property
+    def ways(self) -> tuple[Way, ...]:
+        """Return the ways that cannot be left out."""
+        chance, found = self.chance[self.sets], []
         for acts in WAYS:
             weight = np.where(acts, chance, 1 - chance).prod(axis=1)
             if weight.any():
-                yield acts, weight
+                left = np.where(acts, self.sets, -1)
+                found.append(Way(acts, weight, self.model.row_of(left, self.rows)))
+        return tuple(found)
 
-    def rows_for(self, e: int, acts: Flags) -> Ints:
-        """Return the rows of the sets as effect ``e`` shows them when only those who act count,
-        (N,)."""
-        idle = self.model.comes[self.sets, e] & ~acts
-        return self.model.row_of(np.where(idle, -1, self.sets), self.rows)
+    def staying(self, effects: Sequence[int], way: Way) -> list[tuple[int, Ints, Ints]]:
+        """Return for each of the ``effects`` that some fault which does not act has all the same,
+        steadily: its place among them, the places of the sets it is so in, and the rows that show
+        it there."""
+        if way.acts.all():
+            return []
+        steadily, found = self.model.steadily[:, effects], []
+        idle = np.flatnonzero(~way.acts)
+        stays = np.array([steadily[self.sets[:, member]] for member in idle])
+        for n in np.flatnonzero(stays.any(axis=(0, 1))).tolist():
+            places = np.flatnonzero(stays[:, :, n].any(axis=0))
+            acts = np.broadcast_to(way.acts, (len(places), 3)).copy()
+            acts[:, idle] = stays[:, places, n].T
+            left = np.where(acts, self.sets[places], -1)
+            found.append((n, places, self.model.row_of(left, self.rows[places])))
+        return found
 
 
-def acting(
-    model: DiagnosisModel, rows: Ints, occasion: Occasion, effects: Mapping[int, object]
-) -> Acting:
+def acting(model: DiagnosisModel, rows: Ints, occasion: Occasion, effects: Sequence[int]) -> Acting:
     """Return the ways in which the faults of the sets in ``rows`` may act on an occasion, as far as
     these effects are concerned."""
     chance = np.ones(len(model.shows))
@@ -67,15 +89,45 @@ def comes_with(model: DiagnosisModel, rows: Ints, e: int) -> Flags:
     return np.asarray(model.comes[:, e][model.sets[rows]].any(axis=1))
 
 
+@dataclass(frozen=True)
+class FoundOn:
+    """What was found on an occasion, held against the courses it bears on because faults come and
+    go: their ``places`` (n,), and by way and effect P(it was found | those who act), (W, n_e, n);
+    one where the effect does not come and go with the course."""
+
+    acting: Acting
+    places: Ints
+    effects: tuple[int, ...]
+    concerned: Flags
+    shown: Floats
+
+    @property
+    def values(self) -> Floats:
+        """Return P(what was found | course), (n,)."""
+        return self._summed(self.shown)
+
+    def with_effect(self, e: int, likelihood: Floats | None) -> Floats:
+        """Return the same with something else found of effect ``e`` (K,), or nothing."""
+        n = self.effects.index(e)
+        shown = self.shown.copy()
+        shown[:, n] = 1.0
+        if likelihood is not None:
+            shown[:, n] = shown_by_way(self.acting, e, likelihood, self.concerned[n])
+        return self._summed(shown)
+
+    def _summed(self, shown: Floats) -> Floats:
+        weights = np.array([way.weight for way in self.acting.ways])
+        return np.asarray((weights * shown.prod(axis=1)).sum(axis=0))
+
+
 def found_on(
     model: DiagnosisModel,
     origin: Ints,
     present: Ints,
     occasion: Occasion,
     heard: Mapping[int, Floats],
-) -> tuple[Ints, Floats]:
-    """Return the places of the courses that what was found on an occasion bears on because faults
-    come and go, and P(it was found | course) for these.
+) -> FoundOn:
+    """Return what was found on an occasion, held against the courses it bears on.
 
     ``origin`` (N,) and ``present`` (N,) are the rows of the courses at the call and on the
     occasion, ``heard`` what was found of each effect as likelihoods over its states (K,).
@@ -83,16 +135,23 @@ def found_on(
     effects = [e for e in heard if model.comes[:, e].any()]
     coming = np.asarray(model.comes[:, effects].any(axis=1))
     places = np.flatnonzero(coming[model.sets[origin]].any(axis=1))
-    if not len(places):
-        return places, np.ones(0)
-    at_call, here = origin[places], present[places]
-    full = {e: model.seen_by_all(e, heard[e]) for e in effects}
-    concerned = {e: comes_with(model, at_call, e) for e in effects}
-    acts_here = acting(model, here, occasion, full)
-    total = np.zeros(len(places))
-    for acts, weight in acts_here.ways():
-        for e in effects:
-            shown = full[e][acts_here.rows_for(e, acts)]
-            weight = weight * np.where(concerned[e], shown, 1.0)
-        total += weight
-    return places, total
+    here = acting(model, present[places], occasion, effects)
+    concerned = np.array([comes_with(model, origin[places], e) for e in effects], dtype=bool)
+    concerned = concerned.reshape(len(effects), len(places))
+    shown = np.ones((len(here.ways), len(effects), len(places)))
+    for n, e in enumerate(effects):
+        shown[:, n] = shown_by_way(here, e, heard[e], concerned[n])
+    return FoundOn(here, places, tuple(effects), concerned, shown)
+
+
+def shown_by_way(here: Acting, e: int, likelihood: Floats, concerned: Flags) -> Floats:
+    """Return P(found of effect ``e`` | those who act), way by way, (W, n); one for the sets it does
+    not come and go with."""
+    full = here.model.seen_by_all(e, likelihood)
+    rows = []
+    for way in here.ways:
+        shown = full[way.rows]
+        for _, places, stay in here.staying([e], way):
+            shown[places] = full[stay]
+        rows.append(np.where(concerned, shown, 1.0))
+    return np.array(rows).reshape(len(here.ways), len(here.rows))

@@ -6,17 +6,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from bottega.core.diagnosis.evidence import Evidence
-from bottega.core.diagnosis.findout import cures_of, price_of_a_bit
 from bottega.core.diagnosis.infer import Belief
-from bottega.core.diagnosis.lookahead import (
-    Beam,
-    Branches,
-    beam_of,
-    branch,
-)
+from bottega.core.diagnosis.lookahead import beam_of, branch
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
 from bottega.core.diagnosis.outlook import Outlook
-from bottega.core.diagnosis.repairplan import Prices, compile_actions, walk
+from bottega.core.diagnosis.pricing import Ends, Priced, Setting, priced
+from bottega.core.diagnosis.repairplan import Prices
 from bottega.core.diagnosis.safety_first import safety_first
 from bottega.core.library.machine_type import Check
 from bottega.core.library.tables import EngineTable
@@ -52,15 +47,6 @@ class Step:
     talk."""
     proves: str | None = None
     """The fault it proves, when the shop proves first and nothing else is worth checking."""
-
-
-@dataclass(frozen=True)
-class Ends:
-    """What to do if nothing more is checked, and what that costs on average: the repairs to try one
-    after the other; none when referring is cheapest."""
-
-    repairs: tuple[str, ...]
-    cost: float
 
 
 @dataclass(frozen=True)
@@ -105,97 +91,108 @@ def plan(
     available: Iterable[str],
 ) -> Plan:
     """Return the checks in ``available`` ordered by expected saving, those with outcome previews
-    first.
-
-    Saving = expected cost now, less the cost of reaching and doing the check, less the
-    outcome-weighted expected cost after it. What a belief costs is the least of three ways: repair
-    at once, find out first at what a bit costs here, refer. A plausible dangerous fault goes before
-    cost.
-    """
-    model = belief.model
-    beam = beam_of(model, belief.now, engine.beam_mass, engine.beam_size)
-    actions = compile_actions(model, prices, engine, state, reaching, beam)
-    checks = [model.machine.checks[name] for name in available]
-    ways = reaching.ways(state, (check.needs for check in checks))
-    outlook = Outlook(model, beam.rows, beam.belief, evidence, state)
-    branches = branch(beam.belief, *outlook.chances(checks))
-    left = actions.left_after([((), state), *((way.reach.items, way.there) for way in ways)])
-    rows = np.vstack([beam.belief, branches.after])
-    open_ways = left[np.append(0, branches.owner + 1)]
-    walked = walk(actions, rows, beam, open_ways, prices.proves_first)
-    trying = walked.cost(prices.refer)
-    ends = Ends(walked.repairs(0, actions, prices.refer), float(trying[0]))
+    first. A plausible dangerous fault goes before cost."""
+    checks = [belief.model.machine.checks[name] for name in available]
+    found = priced(Setting(belief, evidence, state, reaching, prices, engine), checks)
     enough = evidence.checks >= engine.most_checks
     if not checks:
-        return Plan((), ends.cost, ends, enough)
-    minutes = np.array(
-        [check.minutes + way.reach.minutes for check, way in zip(checks, ways, strict=True)]
-    )
-    cost = (minutes + engine.note_minutes) * prices.rate_per_min
-    cures = cures_of(actions, beam, left[0])
-    bits = cures.bits(rows)
-    gained = bits[0] - branches.mean(bits[1:], len(checks))
-    price = price_of_a_bit(gained, cost, engine)
-    finding = cures.cost(actions, rows, open_ways) + (bits * price if price else np.inf)
-    ahead = np.minimum(trying, finding)
-    base, saving = float(ahead[0]), ahead[0] - cost - branches.mean(ahead[1:], len(checks))
-    dangerous = safety_first(model, beam, branches, checks, cost, evidence, engine)
-    ranked = sorted(
-        range(len(checks)),
-        key=lambda c: (c != dangerous, -round(float(saving[c]), TIE_DIGITS), checks[c].id),
-    )
+        return Plan((), found.ends.cost, found.ends, enough)
+    dangerous = _first_for_safety(found, checks, evidence, belief.model, engine)
+    ranked = _ranked(found, checks, dangerous)
     proving = None
-    if prices.prove_at > 0 and dangerous is None and saving[ranked[0]] <= engine.least_saving_eur:
-        live = np.array(
-            [engine.live_factor if check.who == "qualified" else 1.0 for check in checks]
-        )
-        proving = _proving_first(model, beam, branches, cost * live, prices.prove_at)
+    pays = found.saving[ranked[0]] > engine.least_saving_eur
+    if prices.proves_first and dangerous is None and not pays:
+        proving = _proving_first(belief.model, found, checks, prices.prove_at, engine.live_factor)
         if proving is not None:
             ranked = [proving[0], *(c for c in ranked if c != proving[0])]
     first = [checks[c] for c in ranked[:PREVIEWS]]
-    shown = previews(belief, evidence, state, first, engine.preview_sets)
+    shown = previews(belief, evidence, state, first, engine)
     figures = zip(
-        minutes[ranked].tolist(), cost[ranked].tolist(), saving[ranked].tolist(), strict=True
+        found.minutes[ranked].tolist(),
+        found.cost[ranked].tolist(),
+        found.saving[ranked].tolist(),
+        strict=True,
     )
     steps = []
     for n, (c, (taken, money, saves)) in enumerate(zip(ranked, figures, strict=True)):
         told, moved = shown[n] if n < PREVIEWS else ((), ())
         safety, proves = c == dangerous, proving[1] if proving and n == 0 else None
-        pays = saves > engine.least_saving_eur or proves is not None
-        worth_it = safety or (pays and not enough)
+        worthy = saves > engine.least_saving_eur or proves is not None
+        worth_it = safety or (worthy and not enough)
+        reach = found.ways[c].reach
         steps.append(
-            Step(
-                checks[c], ways[c].reach, taken, money, saves, told, moved, safety, worth_it, proves
-            )
+            Step(checks[c], reach, taken, money, saves, told, moved, safety, worth_it, proves)
         )
-    return Plan(tuple(steps), base, ends, enough)
+    return Plan(tuple(steps), found.base, found.ends, enough)
+
+
+def _ranked(found: Priced, checks: list[Check], first: int | None) -> list[int]:
+    """Return the places of the checks in order: what goes ``first``, then what was followed to its
+    end, by what it saves; ties by the id of the check."""
+    by_id = sorted(range(len(checks)), key=lambda c: checks[c].id)
+    place = np.empty(len(checks), dtype=np.intp)
+    place[by_id] = np.arange(len(checks))
+    late = np.ones(len(checks))
+    late[[] if first is None else first] = 0.0
+    saving = np.round(found.saving, TIE_DIGITS)
+    ranked: list[int] = np.lexsort((place, -saving, -found.looked, late)).tolist()
+    return ranked
+
+
+def _first_for_safety(
+    found: Priced,
+    checks: list[Check],
+    evidence: Evidence,
+    model: DiagnosisModel,
+    engine: EngineTable,
+) -> int | None:
+    """Return the place in ``checks`` of the one that goes first for safety, None when none does."""
+    telling = found.telling
+    if not len(telling):
+        return None
+    own = [checks[c] for c in telling]
+    first = safety_first(
+        model, found.beam, found.branches, own, found.cost[telling], evidence, engine
+    )
+    return None if first is None else int(telling[first])
 
 
 def _proving_first(
-    model: DiagnosisModel, beam: Beam, branches: Branches, cost: Floats, prove_at: float
+    model: DiagnosisModel,
+    found: Priced,
+    checks: list[Check],
+    prove_at: float,
+    live_factor: float,
 ) -> tuple[int, str] | None:
-    """Return the check that tells most per ``cost`` about a leading part not proved yet, and the
-    fault; None if none does."""
+    """Return the check that tells most for its cost about a leading part not proved yet, and the
+    fault; None if none does. A live reading counts ``live_factor`` times its cost."""
+    beam, branches, telling = found.beam, found.branches, found.telling
     faults = beam.belief @ beam.members
     leading = int(np.argmax(faults))
     name, now = model.fault_ids[leading], float(faults[leading])
-    if not PLAUSIBLE < now < prove_at or any(
-        r.do != "part" for r in model.machine.repairs_of(name)
-    ):
+    if not len(telling) or not PLAUSIBLE < now < prove_at:
         return None
-    told = branches.mean(np.abs(branches.after @ beam.members[:, leading] - now), len(cost))
-    best = int(np.argmax(told / cost))
-    return (best, name) if told[best] >= TELLS else None
+    if any(r.do != "part" for r in model.machine.repairs_of(name)):
+        return None
+    live = np.array([live_factor if checks[c].who == "qualified" else 1.0 for c in telling])
+    told = branches.mean(np.abs(branches.after @ beam.members[:, leading] - now), len(telling))
+    best = int(np.argmax(told / (found.cost[telling] * live)))
+    return (int(telling[best]), name) if told[best] >= TELLS else None
 
 
 def previews(
-    belief: Belief, evidence: Evidence, state: MachineState, checks: list[Check], sets: int
+    belief: Belief,
+    evidence: Evidence,
+    state: MachineState,
+    checks: list[Check],
+    engine: EngineTable,
 ) -> list[tuple[tuple[OutcomePreview, ...], tuple[str, ...]]]:
     """Return, per check, every outcome with the ranking after it, and the faults it moves most;
-    over ``sets`` sets."""
+    over the sets the
+    engine's table gives for it."""
     model = belief.model
-    beam = beam_of(model, belief.now, ALL, sets)
-    outlook = Outlook(model, beam.rows, beam.belief, evidence, state)
+    beam = beam_of(model, belief.now, ALL, engine.preview_sets)
+    outlook = Outlook(model, beam.rows, beam.belief, evidence, state, engine)
     chances, owner = outlook.chances(checks)
     branches = branch(beam.belief, chances, owner)
     before, after = beam.belief @ beam.members, branches.after @ beam.members

@@ -145,6 +145,8 @@ class Checked(Body):
     check: Id
     outcome: Id
     reading: Reading | None = None
+    showed: tuple[Id, ...] = ()
+    """Phrases for what was seen in a run through every function that was not all well."""
     note: Text = ""
 
 

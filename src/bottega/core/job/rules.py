@@ -235,6 +235,9 @@ def checked(job: Job, machine: MachineType, body: Checked) -> None:
         raise JobRefusal(
             f"'{check.name}' is a measurement: type the reading with its unit.", "reading"
         )
+    _known("complaint", body.showed, machine.complaints)
+    if check.watches and body.outcome != check.outcomes[0].id and not body.showed:
+        raise JobRefusal("Say what showed: tick what was seen or heard.", "showed")
     _ready(job.state, machine, check.needs, f"'{check.name}'")
 
 

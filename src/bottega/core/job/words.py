@@ -118,6 +118,9 @@ def checked(machine: MachineType, body: Checked) -> Told:
     check = machine.checks.get(body.check)
     outcome = check.outcome(body.outcome) if check else None
     label = outcome.label if outcome else gone(body.outcome) if check else body.outcome
+    if body.showed:
+        says = [machine.complaints[n].record.says for n in body.showed if n in machine.complaints]
+        label = f"{label}: {'; '.join(map(lower_first, says))}"
     if body.reading:
         reading, shown = body.reading, reading_shown(body.reading)
         edge = ", borderline: repeat" if reading.borderline else ""

@@ -89,13 +89,15 @@ def _check(
     faults: Collection[str],
     tables: Tables,
 ) -> Check:
-    key, component = f"checks.{name}", record.component or record.at
+    key, component = f"checks.{name}", record.component or record.at or record.plug
     if component is None or component not in components:
         raise misfit(where, key, str(component), "component or at: the id of a component")
     if record.tool not in tables.tools:
         raise misfit(where, f"{key}.tool", record.tool, one_of(tables.tools))
     tool = tables.tools[record.tool]
     reach = components[record.at].reach if record.at else Needs()
+    if record.plug:
+        reach = plug_of(components[record.plug])
     return Check(
         id=name,
         name=record.name,
@@ -112,7 +114,14 @@ def _check(
         why=record.why,
         measure=record.measure,
         provokes=_provokes(where, key, record, faults, tables),
+        asks=tuple(record.asks.items()),
+        watches=record.watches,
     )
+
+
+def plug_of(component: Component) -> Needs:
+    """Return what has to be off to come at a component's plug."""
+    return component.plug or Needs(off=component.reach.off)
 
 
 def _provokes(

@@ -10,9 +10,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bottega.core.library.errors import Problem
+from bottega.core.library.kinds import missing_of
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.references import check_references, placed, unknown
 from bottega.core.library.shelf import Shelf
+from bottega.core.library.tables import KindTable
 
 TOLD_APART = 0.3
 """Two faults are told apart when some check gives some outcome with chances this far apart."""
@@ -60,6 +62,7 @@ def check_machine(shelf: Shelf, archetype: str, sheet: str | None = None) -> lis
     machine = shelf.machine(archetype, sheet)
     home = sheet or archetype
     found = [placed(shelf, home, *problem) for problem in _of_machine(machine)]
+    found += [placed(shelf, home, *problem) for problem in _of_kinds(machine, shelf.tables.kinds)]
     if sheet is not None:
         found += [placed(shelf, home, *problem) for problem in _of_sheet(shelf, machine)]
         known = set(check_machine(shelf, archetype)) if found else set()
@@ -191,6 +194,14 @@ def _of_machine(machine: MachineType) -> Iterator[tuple[str, str, str]]:
                 f"not told apart from '{pair.second}'",
                 "a check that tells them apart",
             )
+
+
+def _of_kinds(machine: MachineType, kinds: KindTable) -> Iterator[tuple[str, str, str]]:
+    """Yield what a component lacks of its kind; the data may hold the reason why it does."""
+    for lack in missing_of(machine, kinds):
+        found = f"nothing for: {lack.says} ({lack.demand})"
+        expected = "a check that asks it, an effect under reads, or the reason under excused"
+        yield f"components.{lack.component}.kind", found, expected
 
 
 def _operations(machine: MachineType) -> Iterator[tuple[str, str, str]]:

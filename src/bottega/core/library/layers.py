@@ -83,6 +83,7 @@ class Layering:
             values=values,
             places={name: place for name, place in archetype.places.items() if name in components},
             openings=archetype.openings,
+            excused=archetype.excused,
         )
 
     def _service(
@@ -119,7 +120,7 @@ def trimmed(assembly: AssemblyFile, omit: Omit) -> AssemblyFile:
     checks = {
         n: c
         for n, c in assembly.checks.items()
-        if not {c.component, c.at} & gone and n not in omit.checks
+        if not {c.component, c.at, c.plug} & gone and n not in omit.checks
     }
     operations = {n: o for n, o in assembly.operations.items() if n not in omit.operations}
     update = {

@@ -112,6 +112,11 @@ class Check:
     measure: MeasureRecord | None
     provokes: tuple[tuple[str, float], ...] = ()
     """Faults that come and go which it makes act, each with the chance that they then do."""
+    asks: tuple[tuple[str, tuple[str, ...]], ...] = ()
+    """By component, what its kind demands and this check meets."""
+    watches: bool = False
+    """Whether it is a run through every function, watched: its first outcome is that all is
+    well."""
 
     def outcome(self, outcome_id: str) -> Outcome | None:
         """Return the outcome with this id, or None."""
@@ -192,10 +197,17 @@ class MachineType:
     places: dict[str, Place]
     openings: dict[str, Place]
     """Where operations are drawn."""
+    excused: dict[str, dict[str, str]]
+    """By component, what its kinds demand and this machine has a reason not to answer."""
 
     def repairs_of(self, fault: str) -> list[RepairOption]:
         """Return the repairs that end a fault, in the library's order."""
         return [repair for repair in self.repairs.values() if repair.ends(fault) > 0]
+
+    @property
+    def noticeable(self) -> tuple[str, ...]:
+        """Return the effects a customer could complain of, and a watched run shows."""
+        return tuple(dict.fromkeys(complaint.effect for complaint in self.complaints.values()))
 
     def component_of(self, fault: str) -> Component:
         """Return the component a fault belongs to."""

@@ -74,6 +74,14 @@ class Component(Record):
     part: Part | None = None
     owes: tuple[ProofName, ...] = ()
     """Proofs owed once it has been disturbed."""
+    kind: tuple[str, ...] = ()
+    """Kinds of thing it is, of tables/kinds.yaml: what can be asked of such a thing."""
+    plug: Needs | None = None
+    """What has to be off to come at its plug, where that is not what has to be off to reach it."""
+    reads: dict[str, str] = {}
+    """By what its kinds demand, the effect that a check of their pattern reads."""
+    excused: dict[str, str] = {}
+    """By what its kinds demand, the reason why it cannot or need not be asked."""
 
 
 class Repair(Record):
@@ -164,6 +172,10 @@ class CheckRecord(Record):
     reads: str
     component: str | None = None
     at: str | None = None
+    plug: str | None = None
+    """The component at whose plug it is done: only what has to be off for that."""
+    asks: dict[str, tuple[str, ...]] = {}
+    """By component, what its kind demands and this check meets."""
     outcomes: dict[str, OutcomeRecord]
     reliability: float = Field(default=0.93, gt=0.5, lt=1)
     table: dict[str, Chances] | None = None
@@ -178,6 +190,8 @@ class CheckRecord(Record):
     measure: MeasureRecord | None = None
     provokes: dict[str, Chance] = {}
     """Faults that come and go which it makes act, each with the chance that they then do."""
+    watches: bool = False
+    """Whether it is a run through every function: it shows all a customer could complain of."""
 
     @model_validator(mode="before")
     @classmethod
@@ -188,6 +202,17 @@ class CheckRecord(Record):
                 for key, value in data["outcomes"].items()
             }
             data = {**data, "outcomes": outcomes}
+        return data
+
+    @model_validator(mode="before")
+    @classmethod
+    def _short_asks(cls, data: Any) -> Any:
+        if isinstance(data, dict) and isinstance(data.get("asks"), dict):
+            asks = {
+                component: (demands,) if isinstance(demands, str) else demands
+                for component, demands in data["asks"].items()
+            }
+            data = {**data, "asks": asks}
         return data
 
 
@@ -334,6 +359,9 @@ class ArchetypeFile(Record):
     operations: dict[str, OperationRecord] = {}
     values: dict[str, Window] = {}
     weights: dict[str, Weight] = {}
+    excused: dict[str, dict[str, str]] = {}
+    """By component, what its kinds demand and cannot or need not be asked of it here, with the
+    reason."""
     traits: dict[str, Chance] = {}
     """Chance that a machine of this kind shows a trait of tables/traits.yaml."""
     charge: StoredCharge | None = None

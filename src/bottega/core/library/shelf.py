@@ -6,6 +6,7 @@ from functools import cached_property, lru_cache
 from pathlib import Path
 
 from bottega.core.library.errors import LibraryError, Problem
+from bottega.core.library.kinds import with_kinds
 from bottega.core.library.layers import Layering
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.records import ArchetypeFile, AssemblyFile
@@ -168,7 +169,10 @@ def read_shelf(folder: Path = DATA) -> Shelf:
                 problems.extend(error.problems)
     if problems:
         raise LibraryError(problems)
-    shelf = Shelf(read_tables(folder / "tables"), assemblies, archetypes, sheets, sources)
+    tables = read_tables(folder / "tables")
+    effects = {name: e for a in assemblies.values() for name, e in a.effects.items()}
+    assemblies = {name: with_kinds(a, tables.kinds, effects) for name, a in assemblies.items()}
+    shelf = Shelf(tables, assemblies, archetypes, sheets, sources)
     shelf.machines()
     return shelf
 

@@ -3,12 +3,12 @@ engine's settings."""
 
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Annotated, TypeVar
+from typing import Annotated, Any, Literal, TypeVar
 
-from pydantic import BaseModel, Field, ValidationError
+from pydantic import BaseModel, Field, ValidationError, model_validator
 
 from bottega.core.library.errors import LibraryError, Problem
-from bottega.core.library.records import Record
+from bottega.core.library.records import MeasureRecord, Needs, Record, Who
 from bottega.core.library.yamlfile import Source, read_yaml
 
 Model = TypeVar("Model", bound=BaseModel)
@@ -65,10 +65,13 @@ class EngineTable(Record):
     beam_mass: float = Field(gt=0, lt=1)
     beam_size: int = Field(gt=10)
     preview_sets: int = Field(gt=10)
+    tells_above: float = Field(gt=0, lt=1)
+    looked_into: int = Field(ge=1)
     codes_repeatability: float = Field(ge=0, le=1)
     run_misses: float = Field(gt=0, lt=1)
     run_overlooks: float = Field(gt=0, lt=1)
     run_false_alarms: float = Field(gt=0, lt=1)
+    run_false_notices: float = Field(gt=0, lt=1)
     pause_minutes: float = Field(gt=0)
     run_repeatability: float = Field(ge=0, le=1)
     stale_after_clear: float = Field(ge=0, le=1)
@@ -87,6 +90,61 @@ class EngineTable(Record):
     most_checks: int = Field(ge=1)
     later_bits: float = Field(ge=1)
     dearest_bit_eur: float = Field(gt=0)
+
+
+class CheckPattern(Record):
+    """A check as it is asked of anything of a kind: {name} stands for the component, the outcomes
+    ``first`` and ``last`` for the normal and the worst state of the effect it reads."""
+
+    name: str
+    where: Literal["part", "plug", "outside"] = "part"
+    component: str | None = None
+    """Where it is drawn, when that is not the component itself."""
+    outcomes: dict[str, str]
+    reliability: float = Field(default=0.93, gt=0.5, lt=1)
+    needs: Needs = Needs()
+    minutes: float | None = Field(default=None, gt=0)
+    tool: str = "none"
+    who: Who = "technician"
+    steps: tuple[str, ...] = ()
+    caution: str | None = None
+    why: str | None = None
+    measure: MeasureRecord | None = None
+
+
+class Demand(Record):
+    """What a technician expects to be able to ask of a thing of a kind. It is met by a check that
+    ``asks`` it, by one made by the pattern ``check``, or ``by`` one check for all of the kind, a
+    service step or a mark."""
+
+    id: str
+    says: str
+    check: CheckPattern | None = None
+    by: str | None = None
+    in_hand: bool = False
+    """Whether the part has to come out for it."""
+
+
+class KindRecord(Record):
+    """A kind of thing: its name, and what it can be asked, by id."""
+
+    name: str
+    demands: dict[str, Demand]
+
+    @model_validator(mode="before")
+    @classmethod
+    def _ids(cls, data: Any) -> Any:
+        demands = data.get("demands") if isinstance(data, dict) else None
+        if isinstance(demands, dict):
+            data = {**data, "demands": {k: {"id": k, **d} for k, d in demands.items()}}
+        return data
+
+
+class KindTable(Record):
+    """The kinds of thing a machine is made of."""
+
+    source: str
+    kinds: dict[str, KindRecord]
 
 
 class MarkKind(Record):
@@ -178,6 +236,7 @@ class Tables:
     traits: TraitTable
     marks: MarkTable
     speech: SpeechTable
+    kinds: KindTable
 
 
 def validated(kind: type[Model], source: Source) -> Model:
@@ -210,6 +269,7 @@ def read_tables(folder: Path) -> Tables:
         traits=validated(TraitTable, read_yaml(folder / "traits.yaml")),
         marks=validated(MarkTable, read_yaml(folder / "marks.yaml")),
         speech=validated(SpeechTable, read_yaml(folder / "speech.yaml")),
+        kinds=validated(KindTable, read_yaml(folder / "kinds.yaml")),
     )
 
 

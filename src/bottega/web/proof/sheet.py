@@ -4,6 +4,7 @@ hand-over."""
 from dataclasses import dataclass
 from typing import ClassVar
 
+from bottega.core.job.complaint import by_phase
 from bottega.core.job.proofs import Owed, owed
 from bottega.core.library.machine_type import Complaint
 from bottega.web.fit.sheet import tomorrow
@@ -23,6 +24,8 @@ class ProofSheet(Sheet):
     tomorrow: str
     complaints: list[Complaint]
     """What the customer said, to be watched for in a run."""
+    others: list[tuple[str, list[Complaint]]]
+    """What else a run may show, by phase."""
 
 
 def proof_sheet(desk: Desk) -> ProofSheet:
@@ -31,4 +34,8 @@ def proof_sheet(desk: Desk) -> ProofSheet:
     left = [debt for debt in debts if not debt.settled]
     known, complaint = desk.answer.machine.complaints, desk.answer.job.complaint
     said = [known[name] for name in (complaint.said if complaint else ()) if name in known]
-    return ProofSheet(debts, len(left), next(iter(left), None), tomorrow(desk), said)
+    others = [
+        (phase, [phrase for phrase in phrases if phrase not in said])
+        for phase, phrases in by_phase(desk.answer.machine)
+    ]
+    return ProofSheet(debts, len(left), next(iter(left), None), tomorrow(desk), said, others)

@@ -13,7 +13,9 @@ from bottega.core.diagnosis.plan import Plan, Step
 from bottega.core.diagnosis.rounds import Round, round_of
 from bottega.core.diagnosis.why import Money, why_first, why_not
 from bottega.core.diagnosis.words import fault_title, percent, shares, step_reason
+from bottega.core.job.complaint import by_phase
 from bottega.core.job.proofs import checks_owed, owed
+from bottega.core.library.machine_type import Complaint
 from bottega.core.library.records import Window
 from bottega.core.library.tables import Quantity, Tool
 from bottega.core.measure.reading import CUSTOMARY, customary
@@ -84,6 +86,9 @@ class StepSheet(Sheet):
     reading_error: str
     reason_typed: str
     """A reason for setting it aside, as typed, when it could not be noted."""
+    phrases: list[tuple[str, list[Complaint]]]
+    """What a run through every function may show, by phase; empty for any other check."""
+    showed_error: str
 
     @property
     def lead(self) -> Lead:
@@ -172,6 +177,8 @@ def _step_sheet(desk: Desk, step: Step, chosen: bool) -> StepSheet:
         typed=typed.get("typed", ""),
         reading_error=error.message if error and error.field == "reading" else "",
         reason_typed=typed.get("reason", ""),
+        phrases=by_phase(machine) if step.check.watches else [],
+        showed_error=error.message if error and error.field == "showed" else "",
     )
 
 

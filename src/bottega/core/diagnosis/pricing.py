@@ -1,0 +1,123 @@
+"""What each check saves: from the likeliest fault sets, what it would answer, and what the job
+would cost from there."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from bottega.core.diagnosis.evidence import Evidence
+from bottega.core.diagnosis.findout import costs_of_bits, cures_of
+from bottega.core.diagnosis.infer import Belief
+from bottega.core.diagnosis.lookahead import Beam, Branches, beam_of, branch
+from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
+from bottega.core.diagnosis.outlook import Outlook
+from bottega.core.diagnosis.repairplan import Actions, Prices, compile_actions, walk
+from bottega.core.library.machine_type import Check
+from bottega.core.library.tables import EngineTable
+from bottega.core.machine.reach import Reaching, Way
+from bottega.core.machine.state import MachineState
+
+
+@dataclass(frozen=True)
+class Ends:
+    """What to do if nothing more is checked, and what that costs on average: the repairs to try one
+    after the other; none when referring is cheapest."""
+
+    repairs: tuple[str, ...]
+    cost: float
+
+
+@dataclass(frozen=True)
+class Priced:
+    """C checks priced, in the library's euro, minutes include reaching: ``minutes``, ``cost`` and
+    ``saving`` (C,). ``base`` is the expected cost as things stand, ``telling`` (T,) the places of
+    the checks that can tell anything, with their ``branches``, and ``looked`` (C,) True for those
+    whose every answer was followed to its end."""
+
+    beam: Beam
+    ways: Sequence[Way]
+    minutes: Floats
+    cost: Floats
+    saving: Floats
+    looked: Ints
+    base: float
+    ends: Ends
+    telling: Ints
+    branches: Branches
+
+
+@dataclass(frozen=True)
+class Setting:
+    """How a job stands when its next check is chosen."""
+
+    belief: Belief
+    evidence: Evidence
+    state: MachineState
+    reaching: Reaching
+    prices: Prices
+    engine: EngineTable
+
+
+def priced(job: Setting, checks: Sequence[Check]) -> Priced:
+    """Return what each of the ``checks`` saves.
+
+    Saving = expected cost now, less the cost of reaching and doing the check, less the
+    outcome-weighted expected cost after it. What a belief costs is the least of three ways: repair
+    at once, find out first at what a bit costs here, refer. Checks that tell nothing of what is
+    believed cost what they cost; of the others those with the most bits for their money are
+    followed to the end, the rest is priced by its bits.
+    """
+    model, engine = job.belief.model, job.engine
+    beam = beam_of(model, job.belief.now, engine.beam_mass, engine.beam_size)
+    actions = compile_actions(model, job.prices, engine, job.state, job.reaching, beam)
+    ways = job.reaching.ways(job.state, (check.needs for check in checks))
+    minutes = np.array([c.minutes + w.reach.minutes for c, w in zip(checks, ways, strict=True)])
+    cost = (minutes + engine.note_minutes) * job.prices.rate_per_min
+    telling = _telling(model, beam, checks, engine.tells_above)
+    outlook = Outlook(model, beam.rows, beam.belief, job.evidence, job.state, engine)
+    branches = branch(beam.belief, *outlook.chances([checks[c] for c in telling]))
+    here = actions.left_after([((), job.state)])
+    cures = cures_of(actions, beam, here[0])
+    bits = cures.bits(np.vstack([beam.belief, branches.after]))
+    gained = bits[0] - branches.mean(bits[1:], len(telling))
+    prices = costs_of_bits(gained, cost[telling], engine)
+    chosen = _most_for_their_money(gained, cost[telling], engine.looked_into)
+    followed = branches.only(chosen)
+    left = _left(actions, job.state, [ways[c] for c in telling[chosen]])
+    open_ways = left[np.append(0, followed.owner + 1)]
+    rows = np.vstack([beam.belief, followed.after])
+    walked = walk(actions, rows, beam, open_ways, job.prices.proves_first)
+    trying = walked.cost(job.prices.refer)
+    finding = cures.cost(actions, rows, open_ways) + prices.of(cures.bits(rows))
+    ahead = np.minimum(trying, finding)
+    saving = -cost
+    saving[telling] += prices.of(bits[:1]) - prices.of(np.maximum(bits[0] - gained, 0.0))
+    own = telling[chosen]
+    saving[own] = ahead[0] - cost[own] - followed.mean(ahead[1:], len(chosen))
+    looked = np.zeros(len(checks), dtype=np.intp)
+    looked[own] = 1
+    ends = Ends(walked.repairs(0, actions, job.prices.refer), float(trying[0]))
+    return Priced(
+        beam, ways, minutes, cost, saving, looked, float(ahead[0]), ends, telling, branches
+    )
+
+
+def _telling(model: DiagnosisModel, beam: Beam, checks: Sequence[Check], above: float) -> Ints:
+    """Return the places of the checks that read an effect some fault of enough of the belief
+    touches."""
+    held = np.append(beam.belief @ beam.members > above, False)
+    touched = model.touches[held].any(axis=0)
+    effects = [model.checks.effect[model.checks.span[model.checks.ids[c.id]]] for c in checks]
+    return np.flatnonzero(touched[np.array(effects, dtype=np.intp)])
+
+
+def _most_for_their_money(gained: Floats, cost: Floats, count: int) -> Ints:
+    """Return the places of the checks worth following: the most bits for the money, ascending."""
+    if len(gained) <= count:
+        return np.arange(len(gained))
+    return np.sort(np.argsort(-gained / cost, kind="stable")[:count])
+
+
+def _left(actions: Actions, state: MachineState, ways: Sequence[Way]) -> Floats:
+    return actions.left_after([((), state), *((way.reach.items, way.there) for way in ways)])
