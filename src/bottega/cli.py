@@ -22,7 +22,7 @@ from bottega.app.workshop import Workshop, open_workshop, ready_to_serve
 from bottega.benchmark.cli import bench_app
 from bottega.core.library.consistency import check_library, stats
 from bottega.core.library.errors import LibraryError
-from bottega.core.library.shelf import DATA, read_shelf
+from bottega.core.library.shelf import DATA, read_shelf, shipped_shelf
 from bottega.store.backup import Checkup, checked_shop, copy_shop, restore_shop
 from bottega.store.database import FILE, OWNER_ONLY, StoreError
 from bottega.web.application import LOOPBACK, create_app
@@ -191,7 +191,7 @@ def library_check(folder: Folder = None) -> None:
 def library_stats(folder: Folder = None, as_json: AsJson = False) -> None:
     """Print counts in total and per archetype."""
     try:
-        counts = stats(read_shelf(folder or DATA))
+        counts = stats(read_shelf(folder) if folder else shipped_shelf())
     except LibraryError as error:
         _fail(str(error))
     if as_json:

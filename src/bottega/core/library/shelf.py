@@ -5,6 +5,7 @@ from difflib import get_close_matches
 from functools import cached_property, lru_cache
 from pathlib import Path
 
+from bottega.core.library.compiled import compiled
 from bottega.core.library.errors import LibraryError, Problem
 from bottega.core.library.kinds import with_kinds
 from bottega.core.library.layers import Layering
@@ -180,4 +181,4 @@ def read_shelf(folder: Path = DATA) -> Shelf:
 @lru_cache(maxsize=1)
 def shipped_shelf() -> Shelf:
     """Return the library that comes with Bottega, read once."""
-    return read_shelf(DATA)
+    return compiled(DATA, lambda: read_shelf(DATA))
