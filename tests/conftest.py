@@ -5,6 +5,7 @@ import fcntl
 import os
 import shutil
 from collections.abc import Iterator
+from contextlib import contextmanager
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from uuid import uuid4
@@ -63,17 +64,25 @@ def houseboat(workshop: Workshop) -> str:
 def filled(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A data folder with the demo shop, filled once for all processes that run tests; copied or
     only looked at."""
-    base = tmp_path_factory.getbasetemp()
-    shared = base.parent if "PYTEST_XDIST_WORKER" in os.environ else base
-    folder, filling = shared / "filled", shared / "filling"
-    with open(shared / "filled.lock", "w") as lock:
-        fcntl.flock(lock, fcntl.LOCK_EX)
-        if not folder.exists():
+    with once_for_all(tmp_path_factory, "filled") as (folder, missing):
+        if missing:
+            filling = folder.with_name("filling")
             made = open_workshop(filling, Clock())
             fill(made)
             made.close()
             filling.rename(folder)
     return folder
+
+
+@contextmanager
+def once_for_all(factory: pytest.TempPathFactory, name: str) -> Iterator[tuple[Path, bool]]:
+    """Give a folder that all processes that run tests share, and whether it is still missing; one
+    of them at a time."""
+    base = factory.getbasetemp()
+    shared = base.parent if "PYTEST_XDIST_WORKER" in os.environ else base
+    with open(shared / f"{name}.lock", "w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        yield shared / name, not (shared / name).exists()
 
 
 @pytest.fixture(scope="session")

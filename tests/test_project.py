@@ -12,7 +12,16 @@ import pytest
 
 ROOT = Path(__file__).parents[1]
 CORE = ROOT / "src" / "bottega" / "core"
-ALLOWED = {"numpy", "pydantic", "ruamel", "pint", "rapidfuzz", "snowballstemmer", "bottega"}
+ALLOWED = {
+    "numpy",
+    "pydantic",
+    "ruamel",
+    "pint",
+    "platformdirs",
+    "rapidfuzz",
+    "snowballstemmer",
+    "bottega",
+}
 
 
 def imported(path: Path) -> set[str]:

@@ -1,5 +1,6 @@
 """The real application, started by its own command with demo data, and a real Chromium."""
 
+import shutil
 import socket
 import subprocess
 import sys
@@ -11,6 +12,7 @@ from urllib.request import urlopen
 
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
+from tests.conftest import once_for_all
 
 ARGUMENTS = [
     "--no-sandbox",
@@ -27,15 +29,31 @@ POCKET = {"width": 390, "height": 844, "has_touch": True, "is_mobile": True}
 
 
 @pytest.fixture(scope="session")
-def address(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
-    with served("demo", tmp_path_factory.mktemp("e2e")) as base:
+def address(demo_shop: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    folder = tmp_path_factory.mktemp("e2e") / "shop"
+    shutil.copytree(demo_shop, folder)
+    with served("demo", folder) as base:
         yield base
 
 
-@pytest.fixture
-def empty_shop(tmp_path: Path) -> Iterator[str]:
-    """A shop of its own, without any job: what other tests did weighs nothing in it."""
-    with served("serve", tmp_path) as base:
+@pytest.fixture(scope="session")
+def demo_shop(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A data folder as the application's own first start fills it; once for all processes that run
+    tests."""
+    with once_for_all(tmp_path_factory, "demo_shop") as (folder, missing):
+        if missing:
+            filling = folder.with_name("demo_filling")
+            filling.mkdir()
+            with served("demo", filling):
+                pass
+            filling.rename(folder)
+    return folder
+
+
+@pytest.fixture(scope="module")
+def empty_shop(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    """A shop of the module's own, without any job: what other tests did weighs nothing in it."""
+    with served("serve", tmp_path_factory.mktemp("empty")) as base:
         yield base
 
 

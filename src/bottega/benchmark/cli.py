@@ -27,9 +27,23 @@ def bench_diagnosis_command(
     puzzles: Annotated[
         int, typer.Option(help="Small models of each kind, priced exactly.", min=1)
     ] = 40,
+    against: Annotated[
+        Path | None, typer.Option(help="Another checkout, measured in turn with this one.")
+    ] = None,
+    rounds: Annotated[int, typer.Option(help="How often each is measured.", min=1)] = 3,
 ) -> None:
-    """Time the full answer, weigh the memory, and hold the plans against the exact optimum."""
+    """Time the full answer, weigh the memory, and hold the plans against the exact optimum; or hold
+    time and memory against another checkout."""
+    from bottega.benchmark import against as other
     from bottega.benchmark.diagnosis import as_table, bench_diagnosis
+
+    if against is not None:
+        try:
+            both = other.bench_against(against, seed, jobs, rounds, _say)
+        except other.NotBottega as error:
+            raise typer.BadParameter(str(error)) from error
+        typer.echo(both.model_dump_json(indent=1) if as_json else other.as_table(both))
+        return
 
     bench = bench_diagnosis(seed, jobs, puzzles, _say)
     typer.echo(bench.model_dump_json(indent=1) if as_json else as_table(bench))

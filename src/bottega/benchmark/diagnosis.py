@@ -14,7 +14,17 @@ from bottega.app.workshop import Workshop, open_workshop, ready_to_serve
 from bottega.benchmark.optimum import exact_cost, followed_cost
 from bottega.benchmark.patient import drawn
 from bottega.benchmark.reduced import cut_out, random_puzzle
-from bottega.core.job.events import AnyBody, Checked, Complained, Event, Opened
+from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.repairplan import NOTHING_WRONG
+from bottega.core.job.events import (
+    AnyBody,
+    Checked,
+    Complained,
+    Event,
+    Opened,
+    Repaired,
+    Withdrawn,
+)
 from bottega.core.library.machine_type import MachineType
 from bottega.core.shop import ShopSettings
 
@@ -24,7 +34,7 @@ CHECKS_A_JOB = 8
 AGES = (0.5, 2, 4, 7, 11, 16)
 """Ages of the machines, in years; chosen, from early faults to worn ones."""
 TARGET_P95_MS, TARGET_MEAN, TARGET_MAX = 25.0, 1.02, 1.10
-TARGET_MB, TARGET_LOAD_S = 150.0, 1.5
+TARGET_MB, TARGET_LOAD_S = 150.0, 1.0
 """Targets: milliseconds, cost over the optimum, megabytes, seconds. Chosen."""
 
 
@@ -52,6 +62,8 @@ class DiagnosisBench(BaseModel):
     archetypes: int
     latency_ms: Latency
     optimum_ratio: OptimumRatio
+    optimum_ratio_prove_first: OptimumRatio
+    """The same where a part has to be proved before it is fitted, the shop's default."""
     load_s: float
     memory_mb: float
 
@@ -63,7 +75,7 @@ def bench_diagnosis(
     each kind.
 
     The library is loaded first, so that in a fresh process its time and the memory are those of a
-    cold start.
+    start; only the first start after the library changed reads its texts.
     """
     started = perf_counter()
     workshop = open_workshop(None)
@@ -84,7 +96,10 @@ def bench_diagnosis(
     ]
     memory = peak_mb()
     say(f"{len(taken)} answers timed; pricing the optimum of small models")
-    ratios = _ratios(workshop, machines, seed, puzzles)
+    swapping, proving = (
+        _ratios(workshop, machines, seed, puzzles, prove_at)
+        for prove_at in (0.0, ShopSettings().prove_at)
+    )
     workshop.close()
     p50, p95, p99 = (float(value) for value in np.percentile(taken, (50, 95, 99)))
     return DiagnosisBench(
@@ -92,11 +107,8 @@ def bench_diagnosis(
         answers=len(taken),
         archetypes=len(machines),
         latency_ms=Latency(p50=round(p50, 2), p95=round(p95, 2), p99=round(p99, 2)),
-        optimum_ratio=OptimumRatio(
-            mean=round(float(np.mean(ratios)), 4),
-            max=round(float(max(ratios)), 4),
-            cases=len(ratios),
-        ),
+        optimum_ratio=swapping,
+        optimum_ratio_prove_first=proving,
         load_s=round(loaded, 2),
         memory_mb=round(memory, 1),
     )
@@ -114,14 +126,16 @@ def peak_mb() -> float:
 
 def as_table(bench: DiagnosisBench) -> str:
     """Return the measures beside their targets, a line each."""
-    ms, ratio = bench.latency_ms, bench.optimum_ratio
+    ms, ratio, proving = bench.latency_ms, bench.optimum_ratio, bench.optimum_ratio_prove_first
     rows = [
         ("evidence to full answer, p50", f"{ms.p50:.1f} ms", ""),
         ("evidence to full answer, p95", f"{ms.p95:.1f} ms", f"< {TARGET_P95_MS:.0f} ms"),
         ("evidence to full answer, p99", f"{ms.p99:.1f} ms", ""),
         ("plan over exact optimum, mean", f"{ratio.mean:.4f}", f"<= {TARGET_MEAN:.2f}"),
         ("plan over exact optimum, worst", f"{ratio.max:.4f}", f"<= {TARGET_MAX:.2f}"),
-        ("library load, cold", f"{bench.load_s:.2f} s", f"< {TARGET_LOAD_S:.1f} s"),
+        ("the same proving first, mean", f"{proving.mean:.4f}", f"<= {TARGET_MEAN:.2f}"),
+        ("the same proving first, worst", f"{proving.max:.4f}", f"<= {TARGET_MAX:.2f}"),
+        ("library load, compiled", f"{bench.load_s:.2f} s", f"< {TARGET_LOAD_S:.1f} s"),
         ("memory with every model", f"{bench.memory_mb:.0f} MB", f"< {TARGET_MB:.0f} MB"),
     ]
     head = (
@@ -140,24 +154,31 @@ def table(head: str, rows: list[tuple[str, str, str]]) -> str:
 
 
 def _ratios(
-    workshop: Workshop, machines: list[MachineType], seed: int, puzzles: int
-) -> list[float]:
+    workshop: Workshop, machines: list[MachineType], seed: int, puzzles: int, prove_at: float
+) -> OptimumRatio:
     tables = workshop.shelf.tables
-    cases = [random_puzzle(seed + n) for n in range(puzzles)]
-    cases += [cut_out(machines[n % len(machines)], seed + n, tables.engine) for n in range(puzzles)]
-    return [followed_cost(case, tables) / exact_cost(case, tables) for case in cases]
+    cases = [random_puzzle(seed + n, prove_at=prove_at) for n in range(puzzles)]
+    cases += [
+        cut_out(machines[n % len(machines)], seed + n, tables.engine, prove_at=prove_at)
+        for n in range(puzzles)
+    ]
+    ratios = [followed_cost(case, tables) / exact_cost(case, tables) for case in cases]
+    return OptimumRatio(
+        mean=round(float(np.mean(ratios)), 4),
+        max=round(float(max(ratios)), 4),
+        cases=len(ratios),
+    )
 
 
 def _follow(workshop: Workshop, machine: MachineType, rng: Random) -> list[float]:
-    """Return the milliseconds of each answer while a made-up job follows the first
-    recommendation."""
-    faults = list(machine.faults.values())
-    fault = rng.choices(faults, [f.rate for f in faults])[0].id
-    patient, settings = drawn(machine, (fault,), rng), ShopSettings()
+    """Return the milliseconds of each answer while a made-up job follows the first recommendation:
+    checks, where nothing more is worth checking a repair, and halfway a check taken back."""
+    age, settings = rng.choice(AGES), ShopSettings()
+    patient = drawn(machine, _faults(workshop, machine, age, rng), rng)
     bodies: list[AnyBody] = [
         Opened(
             archetype=machine.archetype,
-            age_years=rng.choice(AGES),
+            age_years=age,
             place="bench",
             power="on",
             water="out",
@@ -165,19 +186,33 @@ def _follow(workshop: Workshop, machine: MachineType, rng: Random) -> list[float
         Complained(text="made up", said=tuple(patient.complaints())),
     ]
     taken = []
-    for _ in range(CHECKS_A_JOB + 1):
+    for n in range(CHECKS_A_JOB + 1):
         events = [_event(n, body) for n, body in enumerate(bodies)]
         started = perf_counter()
         answer = diagnose_events(workshop, "bench", events, settings, machine)
         answer.weights()
         taken.append((perf_counter() - started) * 1000)
-        if not answer.plan.steps:
+        step, repairs = answer.plan.next, answer.plan.ends.repairs
+        if n == CHECKS_A_JOB // 2 and isinstance(bodies[-1], Checked):
+            bodies.append(Withdrawn(event=events[-1].id, reason="made up"))
+        elif step is not None:
+            outcome = patient.answer_by(step.check, rng)
+            bodies.append(Checked(check=step.check.id, outcome=outcome, note="made up"))
+        elif repairs and repairs[0] != NOTHING_WRONG:
+            bodies.append(Repaired(repair=repairs[0]))
+            ended = {fault for fault, _ in machine.repairs[repairs[0]].covers}
+            patient = drawn(machine, tuple(f for f in patient.faults if f not in ended), rng)
+        else:
             break
-        check = answer.plan.steps[0].check
-        bodies.append(
-            Checked(check=check.id, outcome=patient.answer_by(check, rng), note="made up")
-        )
     return taken
+
+
+def _faults(workshop: Workshop, machine: MachineType, age: float, rng: Random) -> tuple[str, ...]:
+    """Return the faults of a machine of that age, in years: one set drawn by its prior."""
+    model = compile_model(machine)
+    chances = prior(model, age, workshop.shelf.tables.engine)[1:]
+    (row,) = rng.choices(range(1, len(model.sets)), chances.tolist())
+    return tuple(model.fault_ids[f] for f in model.sets[row].tolist() if f >= 0)
 
 
 def _event(place: int, body: AnyBody) -> Event:

@@ -41,7 +41,7 @@ class Puzzle:
     prices: Prices
 
 
-def random_puzzle(seed: int, faults: int = 6, checks: int = 5) -> Puzzle:
+def random_puzzle(seed: int, faults: int = 6, checks: int = 5, prove_at: float = 0.0) -> Puzzle:
     """Return a puzzle on a random machine with openings to be shared, reproducible by its seed."""
     rng = Random(seed)
     machine = random_machine(seed, faults=faults, effects=checks, openings=3)
@@ -50,12 +50,17 @@ def random_puzzle(seed: int, faults: int = 6, checks: int = 5) -> Puzzle:
         for name, r in machine.repairs.items()
     }
     machine = replace(machine, repairs=sure, no_fault_rate=rng.uniform(0.0005, 0.02))
-    prices = Prices(RATE_PER_MIN, rng.uniform(150, 600), prove_at=0.0)
+    prices = Prices(RATE_PER_MIN, rng.uniform(150, 600), prove_at=prove_at)
     return Puzzle(f"random {seed}", machine, (), MachineState(), prices)
 
 
 def cut_out(
-    machine: MachineType, seed: int, engine: EngineTable, faults: int = 6, checks: int = 5
+    machine: MachineType,
+    seed: int,
+    engine: EngineTable,
+    faults: int = 6,
+    checks: int = 5,
+    prove_at: float = 0.0,
 ) -> Puzzle:
     """Return the part of an archetype that one of its complaints, drawn by the seed, makes likely.
 
@@ -82,7 +87,7 @@ def cut_out(
         details={},
         codes={},
     )
-    prices = Prices(RATE_PER_MIN, machine.new_price_eur, prove_at=0.0)
+    prices = Prices(RATE_PER_MIN, machine.new_price_eur, prove_at=prove_at)
     return Puzzle(f"{machine.archetype} {complaint.id}", small, told, MachineState(), prices)
 
 

@@ -19,8 +19,9 @@ def test_states_are_distributions(f7):
     model = compile_model(f7)
     every = np.arange(len(model.sets))
     for e in range(len(model.effect_ids)):
-        assert model.states(e, every).min() >= 0
-        assert np.allclose(model.states(e, every).sum(axis=0), 1)
+        (states,) = model.states(np.array([e]), every)
+        assert states.min() >= 0
+        assert np.allclose(states.sum(axis=1), 1)
 
 
 def test_age_raises_wear_and_lowers_early_failures(f7, engine):

@@ -1,8 +1,6 @@
 """The full library: deep enough, whole, every fault found from what it would produce, every problem
 reported."""
 
-import shutil
-
 import pytest
 
 from bottega.core.diagnosis.evidence import Evidence, answered, said
@@ -15,7 +13,7 @@ from bottega.core.library.consistency import (
     stats,
     telling_checks,
 )
-from bottega.core.library.shelf import DATA, read_shelf
+from bottega.core.library.shelf import read_shelf
 from bottega.core.panel.decoder import PanelError, decode, decode_text
 
 ARCHETYPES = ["FB", "FD", "FI", "SL", "TD", "TG", "TS", "WD"]
@@ -190,19 +188,17 @@ def test_what_could_it_be_and_how_would_i_know(f7):
         ),
     ],
 )
-def test_problems_are_reported_with_file_and_line(tmp_path, path, old, new, words):
+def test_problems_are_reported_with_file_and_line(folder, path, old, new, words):
     import re
 
     from bottega.core.library.errors import LibraryError
 
-    for sub in ("assemblies", "archetypes", "sheets", "tables"):
-        shutil.copytree(DATA / sub, tmp_path / sub)
-    file = tmp_path / path
+    file = folder / path
     text = file.read_text(encoding="utf-8")
     assert old in text
     file.write_text(text.replace(old, new, 1), encoding="utf-8")
     try:
-        problems = check_library(read_shelf(tmp_path))
+        problems = check_library(read_shelf(folder))
     except LibraryError as error:
         problems = error.problems
     hits = [p for p in problems if re.search(words, p.found)] or [

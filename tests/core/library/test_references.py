@@ -1,22 +1,11 @@
 """Ids and words that name nothing are found, with the file, the line and the nearest that is
 known."""
 
-import shutil
-
 import pytest
 
 from bottega.core.library.consistency import check_library
 from bottega.core.library.errors import LibraryError
-from bottega.core.library.shelf import DATA, read_shelf
-
-FOLDERS = ("assemblies", "archetypes", "sheets", "tables")
-
-
-@pytest.fixture
-def folder(tmp_path):
-    for sub in FOLDERS:
-        shutil.copytree(DATA / sub, tmp_path / sub)
-    return tmp_path
+from bottega.core.library.shelf import read_shelf
 
 
 def problems_after(folder, path, old, new):

@@ -2,6 +2,7 @@
 have worked on it."""
 
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 import numpy as np
 
@@ -11,6 +12,10 @@ from bottega.core.diagnosis.occasions import FoundOn, comes_with, found_on
 
 MOST_REPAIRS = 62
 """Repairs in a row that are reasoned over; epochs are marked by the bits of one number."""
+
+
+FACTORS = 256
+"""How many of the last factors are kept: most are those of the answer before."""
 
 
 class BudgetSpent(ValueError):
@@ -33,7 +38,7 @@ class Factor:
         joint[self.places] = own
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Courses:
     """N courses over E + 1 epochs: ``origin`` (N,) the row of the set at the call, ``at``
     (E + 1, N) its row in every epoch, ``chance`` (N,) that the repairs worked so on it.
@@ -64,17 +69,7 @@ class Courses:
         An effect keeps its state until a fault that touches it is taken away; then it is drawn
         anew. What was found in between speaks of one state.
         """
-        factor = self.always(e, told)
-        over_many = told.over_many
-        once = len(over_many) == 1 and over_many[0].findings == told.findings
-        if (once and len(self.at) == 1) or not self.model.comes[:, e].any():
-            return factor
-        coming = np.flatnonzero(comes_with(self.model, self.origin[factor.places], e))
-        factor.values[coming] = 1.0
-        for part in over_many:
-            seen = self.model.seen_by_all(e, part.likelihood)
-            factor.values[coming] *= seen[self.at[part.last][factor.places[coming]]]
-        return factor
+        return _steadily(self, e, told)
 
     def always(self, e: int, told: Told) -> Factor:
         """Return the same as if no fault came and went: each acts on every occasion."""
@@ -126,8 +121,25 @@ class Courses:
         return total
 
 
+@lru_cache(maxsize=FACTORS)
+def _steadily(course: Courses, e: int, told: Told) -> Factor:
+    factor, model = course.always(e, told), course.model
+    over_many = told.over_many
+    once = len(over_many) == 1 and over_many[0].findings == told.findings
+    if (once and len(course.at) == 1) or not model.comes[:, e].any():
+        return factor
+    coming = np.flatnonzero(comes_with(model, course.origin[factor.places], e))
+    factor.values[coming] = 1.0
+    for part in over_many:
+        seen = model.seen_by_all(e, part.likelihood)
+        factor.values[coming] *= seen[course.at[part.last][factor.places[coming]]]
+    return factor
+
+
+@lru_cache(maxsize=8)
 def courses(model: DiagnosisModel, removals: tuple[Removal, ...]) -> Courses:
-    """Return every course the repairs may have taken. Raises BudgetSpent above MOST_REPAIRS."""
+    """Return every course the repairs may have taken. Raises BudgetSpent above MOST_REPAIRS. The
+    last are kept: one finding more leaves them as they are."""
     if len(removals) > MOST_REPAIRS:
         raise BudgetSpent(
             f"found {len(removals)} repairs in a row, expected at most {MOST_REPAIRS}"

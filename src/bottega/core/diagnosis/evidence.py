@@ -8,7 +8,7 @@ from typing import Literal, NamedTuple
 
 import numpy as np
 
-from bottega.core.diagnosis.model import DiagnosisModel, Floats
+from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
 from bottega.core.library.machine_type import Check, Code, Complaint, Mark
 from bottega.core.library.tables import EngineTable, MarkTable
 
@@ -99,6 +99,14 @@ class Evidence:
     findings: tuple[Finding, ...] = ()
     removals: tuple[Removal, ...] = ()
     present: Occasion = Occasion(1)
+
+    @cached_property
+    def _hash(self) -> int:
+        return hash((self.findings, self.removals, self.present))
+
+    def __hash__(self) -> int:
+        """Return the hash of all of it, worked out once: much that is kept is kept by evidence."""
+        return self._hash
 
     def without(self, finding: Finding) -> "Evidence":
         """Return the evidence as if this finding had never been seen."""
@@ -212,9 +220,7 @@ def watched(
     """Return what a watched run showed of an effect of so many states: bad, or not. It may miss
     what is there, more easily where nobody ``complained`` of it, and be said to go badly
     without."""
-    misses = engine.run_misses if complained else engine.run_overlooks
-    alarm = engine.run_false_alarms if complained else engine.run_false_notices
-    again = (alarm, *([1 - misses] * (states - 1)))
+    again = shows_badly(states, complained, engine)
     return Finding(
         event,
         Source("run", effect),
@@ -224,6 +230,14 @@ def watched(
         engine.run_repeatability,
         epoch,
     )
+
+
+def shows_badly(states: int, complained: bool, engine: EngineTable) -> tuple[float, ...]:
+    """Return the chance that a watched run is said to show each of so many states of an effect as
+    bad; the first is the good one."""
+    misses = engine.run_misses if complained else engine.run_overlooks
+    alarm = engine.run_false_alarms if complained else engine.run_false_notices
+    return (alarm, *([1 - misses] * (states - 1)))
 
 
 @dataclass(frozen=True)
@@ -281,6 +295,30 @@ def told_of(model: DiagnosisModel, findings: Sequence[Finding]) -> dict[str, Tol
         groups.setdefault(finding.effect, []).append(finding)
     width = model.table.shape[1]
     return {effect: Told(tuple(members), width) for effect, members in groups.items()}
+
+
+@dataclass(frozen=True)
+class Heard:
+    """What was found of n effects: their indices ``effects`` (n,) and P(all that was found | state)
+    ``likelihood`` (n, K)."""
+
+    effects: Ints
+    likelihood: Floats
+
+    def slot(self, model: DiagnosisModel) -> Ints:
+        """Return the place of each effect of the model among them, -1 for one nothing is known of,
+        (E,)."""
+        slot = np.full(len(model.effect_ids), -1)
+        slot[self.effects] = np.arange(len(self.effects))
+        return slot
+
+
+def heard_of(model: DiagnosisModel, findings: Sequence[Finding]) -> Heard:
+    """Return what was found, by effect."""
+    told = told_of(model, findings)
+    effects = np.array([model.effect_index(effect) for effect in told], dtype=np.intp)
+    rows = [own.likelihood for own in told.values()]
+    return Heard(effects, np.array(rows).reshape(len(rows), model.table.shape[1]))
 
 
 def by_occasion(

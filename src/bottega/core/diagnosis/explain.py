@@ -1,14 +1,15 @@
 """Why: the weight of each finding in decibans (Good 1950), conflict between findings, what was not
 looked at."""
 
-from dataclasses import dataclass
-from functools import cached_property
+from dataclasses import dataclass, field, replace
+from functools import cached_property, lru_cache
+from hashlib import blake2b
 from math import log, log10
 
 import numpy as np
 
-from bottega.core.diagnosis.courses import Factor
-from bottega.core.diagnosis.evidence import Evidence, Finding, Told
+from bottega.core.diagnosis.courses import FACTORS, Factor
+from bottega.core.diagnosis.evidence import Evidence, Finding, Occasion, Told
 from bottega.core.diagnosis.infer import Belief, Weighed, weighed
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
 from bottega.core.diagnosis.occasions import comes_with, found_on
@@ -176,7 +177,11 @@ def conflict(
     A single contradiction drowns in many findings that agree, so the odd one is sought by the same
     measure between each finding and all the others: ln P(finding) P(others) / P(all).
     """
-    singles = [_log_alone(model, prior, finding) for finding in evidence.findings]
+    mark = _Prior(blake2b(prior.tobytes()).digest(), prior)
+    singles = [
+        _log_alone(model, mark, f.effect, f.likelihood, replace(f.occasion, number=0))
+        for f in evidence.findings
+    ]
     total = sum(singles) - belief.log_evidence
     if len(singles) < 2:
         return Conflict(total, None)
@@ -188,16 +193,32 @@ def conflict(
     return Conflict(total, evidence.findings[worst] if against[worst] > CLEARLY else None)
 
 
-def _log_alone(model: DiagnosisModel, prior: Floats, finding: Finding) -> float:
-    e, likelihood = model.effect_index(finding.effect), np.zeros(model.table.shape[1])
-    likelihood[: len(finding.likelihood)] = finding.likelihood
+@dataclass(frozen=True)
+class _Prior:
+    """The prior of every set, (H,); the same where its digest is."""
+
+    mark: bytes
+    chances: Floats = field(compare=False)
+
+
+@lru_cache(maxsize=FACTORS)
+def _log_alone(
+    model: DiagnosisModel,
+    prior: _Prior,
+    effect: str,
+    found: tuple[float, ...],
+    occasion: Occasion,
+) -> float:
+    """Return ln P(one finding), as if there were no other."""
+    e, likelihood = model.effect_index(effect), np.zeros(model.table.shape[1])
+    likelihood[: len(found)] = found
     others, values = model.seen(e, likelihood)
     sets = model.touched_sets(e)
-    chance = others * (1 - float(prior[sets].sum())) + float(prior[sets] @ values)
-    if model.comes[:, e].any() and not finding.occasion.many:
+    chance = others * (1 - float(prior.chances[sets].sum())) + float(prior.chances[sets] @ values)
+    if model.comes[:, e].any() and not occasion.many:
         rows = sets[comes_with(model, sets, e)]
-        coming = found_on(model, rows, rows, finding.occasion, {e: likelihood}).values
-        chance += float(prior[rows] @ (coming - values[np.searchsorted(sets, rows)]))
+        coming = found_on(model, rows, rows, occasion, {e: likelihood}).values
+        chance += float(prior.chances[rows] @ (coming - values[np.searchsorted(sets, rows)]))
     return log(max(chance, 1e-300))
 
 

@@ -57,7 +57,7 @@ def beam_of(model: DiagnosisModel, now: Floats, mass: float, size: int) -> Beam:
 def outcomes_of(model: DiagnosisModel, checks: Sequence[Check]) -> tuple[Ints, Ints]:
     """Return the model's outcomes of ``checks``, (R,), and the place in ``checks`` each belongs to
     (R,), ascending."""
-    own = np.array([model.checks.ids[check.id] for check in checks], dtype=np.intp)
+    own = model.checks.places(checks)
     counts = model.checks.span[own + 1] - model.checks.span[own]
     owner = np.repeat(np.arange(len(own)), counts)
     within = np.arange(len(owner)) - np.repeat(np.cumsum(counts) - counts, counts)

@@ -1,5 +1,6 @@
 """Compile a machine type into arrays: all fault sets, and what each does to every effect."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import combinations, pairwise
@@ -8,7 +9,7 @@ from typing import Any, NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from bottega.core.library.machine_type import MachineType
+from bottega.core.library.machine_type import Check, MachineType
 from bottega.core.library.tables import EngineTable
 
 Floats = NDArray[np.float64]
@@ -21,15 +22,15 @@ class DiagnosisModel:
     """A machine type as arrays. H fault sets, F faults, E effects, K states of the widest effect.
 
     ``sets`` (H, 3) holds fault indices padded with -1; row 0 is the empty set, rows 1..F the single
-    faults. Most faults leave most effects alone, so of each effect only the sets are kept that hold
-    a fault touching it: effect e has them, ascending, in ``at[span[e]:span[e + 1]]``, and beside
-    them in ``which`` the place of their distribution in ``table[first[e]:first[e + 1]]`` (T, K);
-    the first of those is that of every other set, the background alone; ``alone`` (E, F+1) has the
-    place of what each fault brings by itself. ``pair_row`` (F+1, F+1) finds the row of a set of at
-    most two (index -1 means no fault). ``touches`` (F+1, E) tells which fault touches which effect,
-    ``comes`` which does so only on the occasions it acts on, ``steadily`` which of those that come
-    and go does so all the time, ``shows`` (F+1,) with what chance it acts on one, and ``component``
-    (F+1,) the component of a fault; their last row is no fault.
+    faults. ``place`` (E, H) is the place of a set's distribution over an effect's states among
+    those of the effect, ``table[first[e]:first[e + 1]]`` (T, K); the first of those is the
+    background alone. Most faults leave most effects alone: the sets that hold a fault touching
+    effect e are, ascending, ``at[span[e]:span[e + 1]]``. ``pair_row`` (F+1, F+1) finds the row of a
+    set of at most two (index -1 means no fault). ``touches`` (F+1, E) tells which fault touches
+    which effect, ``comes`` which does so only on the occasions it acts on, ``steadily`` which of
+    those that come and go does so all the time and ``stays`` (E,) whether any does, ``shows``
+    (F+1,) with what chance it acts on one, and ``component`` (F+1,) the component of a fault; their
+    last row is no fault.
     """
 
     machine: MachineType
@@ -39,14 +40,14 @@ class DiagnosisModel:
     sets: Ints
     table: Floats
     first: Ints
+    place: NDArray[np.uint16]
     at: Ints
-    which: NDArray[np.uint16]
     span: Ints
-    alone: NDArray[np.uint16]
     pair_row: Ints
     touches: Flags
     comes: Flags
     steadily: Flags
+    stays: Flags
     shows: Floats
     component: Ints
     checks: "CheckTable"
@@ -64,38 +65,25 @@ class DiagnosisModel:
         """Return the rows of the sets that hold a fault touching effect ``e``, ascending."""
         return self.at[self.span[e] : self.span[e + 1]]
 
-    def distributions(self, effects: Ints, rows: Ints) -> Ints:
-        """Return for each of the ``effects`` (n,) and of the sets in ``rows`` (N,) the place of the
-        set's distribution among those of the effect, (n, N)."""
-        alone = self.alone[effects]
-        first, second, third = (alone[:, column] for column in self.sets[rows].T)
-        places = np.maximum(np.maximum(first, second), third).astype(np.intp)
-        pairs = np.minimum(first, second), np.minimum(first, third), np.minimum(second, third)
-        several, which = np.nonzero(pairs[0] | pairs[1] | pairs[2])
-        for n in np.unique(several).tolist():
-            own = which[several == n]
-            span = slice(self.span[effects[n]], self.span[effects[n] + 1])
-            places[n, own] = self.which[span][np.searchsorted(self.at[span], rows[own])]
-        return places
+    def states(self, effects: Ints, rows: Ints) -> Floats:
+        """Return P(state | set) of the ``effects`` (n,) for the sets in ``rows`` (N,), shape
+        (n, N, K), zero beyond an effect's own states."""
+        return np.asarray(self.table[self.first[effects][:, None] + self.places(effects, rows)])
 
-    def states(self, e: int, rows: Ints) -> Floats:
-        """Return P(state | set) of effect ``e`` for the sets in ``rows`` (N,), shape (K, N), zero
-        beyond its own states."""
-        place = self.distributions(np.array([e]), rows)[0]
-        return np.asarray(self.table[self.first[e] + place].T)
+    def places(self, effects: Ints, rows: Ints) -> Ints:
+        """Return the ``place`` of the ``effects`` (n,) and the sets in ``rows`` (N,), (n, N)."""
+        return np.asarray(self.place[effects[:, None], rows], dtype=np.intp)
 
     def seen(self, e: int, likelihood: Floats) -> tuple[float, Floats]:
         """Return the sum over states of P(state | set) times ``likelihood`` (K,): of every set that
         holds no fault touching effect ``e``, and of ``touched_sets(e)``."""
         distinct = self.table[self.first[e] : self.first[e + 1]] @ likelihood
-        return float(distinct[0]), distinct[self.which[self.span[e] : self.span[e + 1]]]
+        return float(distinct[0]), distinct[self.place[e, self.touched_sets(e)]]
 
     def seen_by_all(self, e: int, likelihood: Floats) -> Floats:
         """Return the same for every set, shape (H,)."""
-        others, own = self.seen(e, likelihood)
-        full = np.full(len(self.sets), others)
-        full[self.touched_sets(e)] = own
-        return full
+        distinct = self.table[self.first[e] : self.first[e + 1]] @ likelihood
+        return np.asarray(distinct[self.place[e]])
 
     def by_fault(self, weights: Floats, rows: Ints | None = None) -> Floats:
         """Return the sum of ``weights`` over the sets that hold each fault, shape (F,): of every
@@ -144,9 +132,10 @@ class CheckTable:
     """The checks of a machine type as arrays. C checks in the library's order, R outcomes, check
     after check.
 
-    ``span`` (C+1,) are the outcomes of each check, ``effect`` (R,) the effect an outcome speaks of,
-    ``answers`` (R, K) P(outcome | state). ``spoken`` holds P(outcome | each distinct distribution
-    of its effect), those of outcome r from ``first[r]`` on.
+    ``span`` (C+1,) are the outcomes of each check, ``by_id`` (C,) its place in the alphabet,
+    ``effect`` (R,) the effect an outcome speaks of, ``answers`` (R, K) P(outcome | state).
+    ``spoken`` holds P(outcome | each distinct distribution of its effect), those of outcome r from
+    ``first[r]`` on.
     """
 
     ids: dict[str, int]
@@ -155,6 +144,11 @@ class CheckTable:
     answers: Floats
     spoken: Floats
     first: Ints
+    by_id: Ints
+
+    def places(self, checks: Sequence[Check]) -> Ints:
+        """Return the places of some checks among them all, (n,)."""
+        return np.array([self.ids[check.id] for check in checks], dtype=np.intp)
 
 
 @dataclass(frozen=True)
@@ -186,18 +180,18 @@ def compile_model(machine: MachineType) -> DiagnosisModel:
     sets = _fault_sets(machine, fault_ids)
     holding = _holding(sets, len(fault_ids))
     touches, comes = _touches(machine, fault_ids, effect_ids)
-    tables, at, which = [], [], []
-    alone = np.zeros((len(effect_ids), len(fault_ids) + 1), dtype=np.uint16)
+    tables, at, width = [], [], _widest(machine)
+    place = np.zeros((len(effect_ids), len(sets)), dtype=np.uint16)
     for e, effect in enumerate(effect_ids):
         touching = np.flatnonzero(touches[:, e])
         rows = _joined([holding[f] for f in touching])
         distinct, own = _distinct(
             np.where(touches[:, e][sets[rows]], sets[rows], -1), len(fault_ids)
         )
-        tables.append(_distributions(machine, fault_ids, effect, distinct))
+        tables.append(_distributions(machine, fault_ids, effect, distinct, width))
         at.append(rows)
-        which.append(own + 1)
-        alone[e, touching] = own[np.searchsorted(rows, touching + 1)] + 1
+        place[e, rows] = own + 1
+    steadily = touches & ~comes & np.asarray(comes.any(axis=1))[:, None]
     pair_row = np.zeros((len(fault_ids) + 1, len(fault_ids) + 1), dtype=np.int32)
     small = np.flatnonzero(sets[:, 2] < 0)
     pair_row[sets[small, 0], sets[small, 1]] = small
@@ -210,14 +204,14 @@ def compile_model(machine: MachineType) -> DiagnosisModel:
         sets=sets,
         table=np.concatenate(tables),
         first=np.cumsum([0, *(len(table) for table in tables)]),
+        place=place,
         at=np.concatenate(at).astype(np.int32),
-        which=np.concatenate(which).astype(np.uint16),
         span=np.cumsum([0, *(len(rows) for rows in at)]),
-        alone=alone,
         pair_row=pair_row,
         touches=touches,
         comes=comes,
-        steadily=touches & ~comes & np.asarray(comes.any(axis=1))[:, None],
+        steadily=steadily,
+        stays=np.asarray(steadily.any(axis=0)),
         shows=np.array([*(machine.faults[f].shows for f in fault_ids), 1.0]),
         component=np.array(
             [*(component_ids.index(machine.faults[f].component) for f in fault_ids), -1]
@@ -264,22 +258,19 @@ def _distinct(touching: Ints, faults: int) -> tuple[Ints, Ints]:
 
 
 def _distributions(
-    machine: MachineType, fault_ids: tuple[str, ...], effect: str, distinct: Ints
+    machine: MachineType, fault_ids: tuple[str, ...], effect: str, distinct: Ints, width: int
 ) -> Floats:
     """Return P(state) of an effect on the background alone, then for each of the ``distinct`` sets
     of faults that touch it (D, 3), shape (D + 1, K): the worst of what each fault and the
     background bring."""
-    below = {-1: np.ones(_widest(machine))}
+    below = np.ones((len(fault_ids) + 1, width))
     for f in np.unique(distinct).tolist():
         if f >= 0:
-            chances = machine.faults[fault_ids[f]].effects[effect]
-            below[f] = _cumulative(chances, _widest(machine))
-    background = _cumulative(machine.effects[effect].background, _widest(machine))
-    rows = [
-        background,
-        *(background * below[a] * below[b] * below[c] for a, b, c in distinct.tolist()),
-    ]
-    return np.diff(np.array(rows), axis=1, prepend=0.0)
+            below[f] = _cumulative(machine.faults[fault_ids[f]].effects[effect], width)
+    background = _cumulative(machine.effects[effect].background, width)
+    brought = below[distinct].prod(axis=1).reshape(len(distinct), width)
+    rows = np.concatenate([background[None], background * brought])
+    return np.diff(rows, axis=1, prepend=0.0)
 
 
 def _cumulative(chances: tuple[float, ...], width: int) -> Floats:
@@ -304,7 +295,13 @@ def _check_table(
     first = np.cumsum([0, *(len(row) for row in spoken)])[:-1]
     ids = {check.id: c for c, check in enumerate(checks)}
     return CheckTable(
-        ids, span, effect, answers, np.concatenate(spoken) if spoken else np.zeros(0), first
+        ids=ids,
+        span=span,
+        effect=effect,
+        answers=answers,
+        spoken=np.concatenate(spoken) if spoken else np.zeros(0),
+        first=first,
+        by_id=np.argsort(np.argsort(list(ids))),
     )
 
 

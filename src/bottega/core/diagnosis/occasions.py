@@ -22,7 +22,8 @@ WAYS = tuple(np.array(acts) for acts in product((True, False), repeat=3))
 @dataclass(frozen=True)
 class Way:
     """One way in which the faults of N sets act: who does, by place in the set (3,), the chance of
-    it (N,), and the rows of what is left of the sets without the others (N,)."""
+    it (N,), or (O, N) by occasion, and the rows of what is left of the sets without the others
+    (N,)."""
 
     acts: Flags
     weight: Floats
@@ -32,8 +33,8 @@ class Way:
 @dataclass(frozen=True)
 class Acting:
     """The ways in which the faults of N sets may act on an occasion. ``sets`` (N, 3) are the
-    members, ``rows`` (N,) the rows of the sets, ``chance`` (F+1,) that a fault acts: one for those
-    that the effects concerned do not come and go with."""
+    members, ``rows`` (N,) the rows of the sets, ``chance`` (F+1,), or (O, F+1) by occasion, that a
+    fault acts: one for those that the effects concerned do not come and go with."""
 
     model: DiagnosisModel
     sets: Ints
@@ -43,50 +44,70 @@ class Acting:
     @cached_property
     def ways(self) -> tuple[Way, ...]:
         """Return the ways that cannot be left out."""
-        chance, found = self.chance[self.sets], []
+        chance, found = self.chance[..., self.sets], []
         for acts in WAYS:
-            weight = np.where(acts, chance, 1 - chance).prod(axis=1)
+            weight = np.where(acts, chance, 1 - chance).prod(axis=-1)
             if weight.any():
                 left = np.where(acts, self.sets, -1)
                 found.append(Way(acts, weight, self.model.row_of(left, self.rows)))
         return tuple(found)
 
-    def staying(self, effects: Sequence[int], way: Way) -> list[tuple[int, Ints, Ints]]:
-        """Return for each of the ``effects`` that some fault which does not act has all the same,
-        steadily: its place among them, the places of the sets it is so in, and the rows that show
-        it there."""
-        if way.acts.all():
-            return []
-        steadily, found = self.model.steadily[:, effects], []
-        idle = np.flatnonzero(~way.acts)
-        stays = np.array([steadily[self.sets[:, member]] for member in idle])
-        for n in np.flatnonzero(stays.any(axis=(0, 1))).tolist():
-            places = np.flatnonzero(stays[:, :, n].any(axis=0))
-            acts = np.broadcast_to(way.acts, (len(places), 3)).copy()
-            acts[:, idle] = stays[:, places, n].T
-            left = np.where(acts, self.sets[places], -1)
-            found.append((n, places, self.model.row_of(left, self.rows[places])))
-        return found
+    def showing(self, way: Way, effects: Ints, which: Ints) -> Ints:
+        """Return for each of the ``effects`` (m,) and the set in the place ``which`` (m,) the row
+        of what shows of it where those act who do in this ``way``: they, and who has the effect all
+        the same, steadily, (m,)."""
+        rows = way.rows[which]
+        some = np.flatnonzero(self.model.stays[effects])
+        if way.acts.all() or not len(some):
+            return rows
+        members = self.sets[which[some]]
+        idle = ~way.acts & self.model.steadily[members, effects[some][:, None]]
+        stays = np.flatnonzero(idle.any(axis=1))
+        left = np.where(way.acts | idle[stays], members[stays], -1)
+        rows[some[stays]] = self.model.row_of(left, self.rows[which[some[stays]]])
+        return rows
 
 
-def acting(model: DiagnosisModel, rows: Ints, occasion: Occasion, effects: Sequence[int]) -> Acting:
-    """Return the ways in which the faults of the sets in ``rows`` may act on an occasion, as far as
-    these effects are concerned."""
-    chance = np.ones(len(model.shows))
-    if not occasion.many:
-        coming = np.asarray(model.comes[:, list(effects)].any(axis=1))
-        chance[coming] = model.shows[coming]
+def acting(
+    model: DiagnosisModel, rows: Ints, occasions: Sequence[Occasion], effects: Sequence[int]
+) -> Acting:
+    """Return the ways in which the faults of the sets in ``rows`` may act on one of O occasions, as
+    far as these effects are concerned."""
+    coming = np.asarray(model.comes[:, list(effects)].any(axis=1))
+    chance = np.where(coming, model.shows, np.ones((len(occasions), 1)))
+    for own, occasion in zip(chance, occasions, strict=True):
         for fault, provoked in occasion.provokes:
             f = model.fault_ids.index(fault) if fault in model.fault_ids else -1
             if coming[f]:
-                chance[f] = max(chance[f], provoked)
-    return Acting(model, model.sets[rows], rows, chance)
+                own[f] = max(own[f], provoked)
+    return Acting(model, model.sets[rows], rows, chance if len(occasions) > 1 else chance[0])
 
 
 def comes_with(model: DiagnosisModel, rows: Ints, e: int) -> Flags:
     """Return which of the sets in ``rows`` (N,) hold a fault that effect ``e`` comes and goes with,
     (N,)."""
     return np.asarray(model.comes[:, e][model.sets[rows]].any(axis=1))
+
+
+def come_with(model: DiagnosisModel, rows: Ints, effects: Ints) -> Flags:
+    """Return which of the ``effects`` (m,) come and go with which of the sets in ``rows`` (N,),
+    (m, N)."""
+    return np.asarray(model.comes[model.sets[rows]][:, :, effects].any(axis=1).T)
+
+
+def found_by_way(here: Acting, effects: Ints, likelihood: Floats) -> Floats:
+    """Return P(all that was found of the ``effects`` (m,) with ``likelihood`` (m, K) over their
+    states | those who act), way by way, (W, N); of each set only the effects that come and go with
+    it count."""
+    model = here.model
+    which, own = np.nonzero(come_with(model, here.rows, effects).T)
+    found = np.ones((len(here.ways), len(here.rows)))
+    starts = np.flatnonzero(np.diff(which, prepend=-1))
+    for n, way in enumerate(here.ways if len(which) else ()):
+        place = model.place[effects[own], here.showing(way, effects[own], which)]
+        shown = (model.table[model.first[effects[own]] + place] * likelihood[own]).sum(axis=1)
+        found[n, which[starts]] = np.multiply.reduceat(shown, starts)
+    return found
 
 
 @dataclass(frozen=True)
@@ -135,7 +156,7 @@ def found_on(
     effects = [e for e in heard if model.comes[:, e].any()]
     coming = np.asarray(model.comes[:, effects].any(axis=1))
     places = np.flatnonzero(coming[model.sets[origin]].any(axis=1))
-    here = acting(model, present[places], occasion, effects)
+    here = acting(model, present[places], [occasion], effects)
     concerned = np.array([comes_with(model, origin[places], e) for e in effects], dtype=bool)
     concerned = concerned.reshape(len(effects), len(places))
     shown = np.ones((len(here.ways), len(effects), len(places)))
@@ -147,11 +168,8 @@ def found_on(
 def shown_by_way(here: Acting, e: int, likelihood: Floats, concerned: Flags) -> Floats:
     """Return P(found of effect ``e`` | those who act), way by way, (W, n); one for the sets it does
     not come and go with."""
-    full = here.model.seen_by_all(e, likelihood)
-    rows = []
-    for way in here.ways:
-        shown = full[way.rows]
-        for _, places, stay in here.staying([e], way):
-            shown[places] = full[stay]
-        rows.append(np.where(concerned, shown, 1.0))
-    return np.array(rows).reshape(len(here.ways), len(here.rows))
+    full, places = here.model.seen_by_all(e, likelihood), np.flatnonzero(concerned)
+    shown = np.ones((len(here.ways), len(here.rows)))
+    for n, way in enumerate(here.ways):
+        shown[n, places] = full[here.showing(way, np.full(len(places), e), places)]
+    return shown

@@ -3,22 +3,22 @@ would be done."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
 from bottega.core.diagnosis.evidence import (
     Evidence,
-    Finding,
+    Heard,
     Occasion,
     Source,
-    Told,
-    told_of,
+    heard_of,
+    shows_badly,
     told_to_us,
-    watched,
 )
 from bottega.core.diagnosis.lookahead import outcomes_of
 from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints
-from bottega.core.diagnosis.occasions import Acting, Way, acting, comes_with, shown_by_way
+from bottega.core.diagnosis.occasions import acting, come_with, comes_with, found_by_way
 from bottega.core.library.machine_type import Check
 from bottega.core.library.tables import EngineTable
 from bottega.core.machine.state import MachineState
@@ -48,14 +48,10 @@ class Outlook:
         model, table = self.model, self.model.checks
         outcomes, owner = outcomes_of(model, checks)
         effect = table.effect[outcomes]
-        concerned, own = np.unique(effect, return_inverse=True)
-        place = model.distributions(concerned, self.rows)
-        chances = table.spoken[table.first[outcomes][:, None] + place[own]]
-        told = self._told_since({model.effect_ids[e] for e in concerned.tolist()})
-        for e, found in told.items():
-            which = np.flatnonzero(effect == e)
-            known = updated(model.states(e, self.rows), found.likelihood)
-            chances[which] = table.answers[outcomes[which]] @ known
+        chances = table.spoken[table.first[outcomes][:, None] + model.places(effect, self.rows)]
+        told = np.flatnonzero(self._told.slot(model)[effect] >= 0)
+        known, own = self._known(effect[told])
+        chances[told] = np.einsum("rk,rnk->rn", table.answers[outcomes[told]], known[own])
         self._coming(chances, outcomes, owner, checks)
         self._repeating(chances, outcomes, owner, checks)
         for c, check in enumerate(checks):
@@ -65,85 +61,71 @@ class Outlook:
                 chances[own[1:]] = (1 - well) / (len(own) - 1)
         return chances, owner
 
+    @property
+    def _told(self) -> Heard:
+        return _told_since(self.model, self.evidence)
+
+    def _known(self, effects: Ints) -> tuple[Floats, Ints]:
+        """Return P(state | set, what was found) of those of the ``effects`` (m,) something is told
+        of, (n, N, K), and the place of each effect among them (m,)."""
+        effects, own = np.unique(effects, return_inverse=True)
+        likelihood = self._told.likelihood[self._told.slot(self.model)[effects]]
+        return updated(self.model.states(effects, self.rows), likelihood[:, None, :]), own
+
     def _all_well(self) -> Floats:
         """Return P(a run through every function shows nothing | set, what was found), (N,)."""
-        model, machine = self.model, self.model.machine
-        effects = np.array([model.effect_index(effect) for effect in machine.noticeable])
-        complained = {f.effect for f in self.evidence.findings if f.answer == "said"}
-        passes, shown = np.ones(len(model.table)), np.ones((len(effects), len(self.rows)))
-        place = model.distributions(effects, self.rows)
-        told = self._told_since(set(machine.noticeable))
-        for n, (e, name) in enumerate(zip(effects.tolist(), machine.noticeable, strict=True)):
-            states = len(machine.effects[name].states)
-            run = watched("", name, states, False, 0, self.engine, name in complained)
-            well = np.zeros(model.table.shape[1])
-            well[:states] = run.likelihood
+        model, run = self.model, self._run
+        passes = np.zeros(len(model.table))
+        for e, likelihood in zip(run.effects.tolist(), run.likelihood, strict=True):
             span = slice(model.first[e], model.first[e + 1])
-            passes[span] = model.table[span] @ well
-            shown[n] = passes[model.first[e] + place[n]]
-            if e in told:
-                shown[n] = well @ updated(model.states(e, self.rows), told[e].likelihood)
-        all_well = shown.prod(axis=0)
-        coming = np.flatnonzero(model.comes[model.sets[self.rows]][:, :, effects].any(axis=(1, 2)))
-        here = acting(model, self.rows[coming], FRESH, effects.tolist())
-        comes = np.array([comes_with(model, here.rows, e) for e in effects.tolist()])
-        total = np.zeros(len(coming))
-        for way in here.ways:
-            place = model.distributions(effects, way.rows)
-            for n, places, rows in here.staying(effects.tolist(), way):
-                place[n, places] = model.distributions(effects[n : n + 1], rows)[0]
-            fresh = passes[model.first[effects][:, None] + place]
-            total += way.weight * np.where(comes, fresh, shown[:, coming]).prod(axis=0)
-        all_well[coming] = total
+            passes[span] = model.table[span] @ likelihood
+        shown = passes[model.first[run.effects][:, None] + model.places(run.effects, self.rows)]
+        told = np.flatnonzero(self._told.slot(model)[run.effects] >= 0)
+        known, own = self._known(run.effects[told])
+        shown[told] = np.einsum("pnk,pk->pn", known[own], run.likelihood[told])
+        comes = come_with(model, self.rows, run.effects)
+        all_well = np.where(comes, 1.0, shown).prod(axis=0)
+        coming = np.flatnonzero(comes.any(axis=0))
+        here = acting(model, self.rows[coming], [FRESH], run.effects.tolist())
+        weights = np.array([way.weight for way in here.ways])
+        all_well[coming] *= (weights * found_by_way(here, run.effects, run.likelihood)).sum(axis=0)
         return np.asarray(all_well)
 
-    def _told_since(self, effects: set[str]) -> dict[int, Told]:
-        """Return what was found of these effects since a repair touched them, by effect."""
-        model, since = self.model, self._touched_since()
-        found: dict[int, Told] = {}
-        own = [f for f in self.evidence.findings if f.effect in effects]
-        for effect, told in told_of(model, own).items():
-            e = model.effect_index(effect)
-            rest = tuple(f for f in told.findings if f.epoch >= since.get(e, 0))
-            if rest:
-                found[e] = Told(rest, told.width)
-        return found
-
-    def _touched_since(self) -> dict[int, int]:
-        """Return the epoch since which an effect stands as it does, of those a repair touched."""
-        since: dict[int, int] = {}
-        for removal in self.evidence.removals:
-            gone = [self.model.fault_index(fault) for fault in removal.faults]
-            for e in np.flatnonzero(self.model.touches[gone].any(axis=0)).tolist():
-                since[e] = max(since.get(e, 0), removal.after_epoch + 1)
-        return since
+    @property
+    def _run(self) -> Heard:
+        """Return a run through every function that shows nothing."""
+        model, machine = self.model, self.model.machine
+        complained = {f.effect for f in self.evidence.findings if f.answer == "said"}
+        effects = np.array([model.effect_index(effect) for effect in machine.noticeable])
+        likelihood = np.zeros((len(effects), model.table.shape[1]))
+        for n, name in enumerate(machine.noticeable):
+            states = len(machine.effects[name].states)
+            badly = shows_badly(states, name in complained, self.engine)
+            likelihood[n, :states] = [1 - p for p in badly]
+        return Heard(effects, likelihood)
 
     def _coming(
         self, chances: Floats, outcomes: Ints, owner: Ints, checks: Sequence[Check]
     ) -> None:
         """Put into ``chances`` what sets with faults that come and go would answer, one occasion
         after the other."""
-        model, effect = self.model, self.model.checks.effect[outcomes]
-        held = self._held_by_coming()
-        groups: dict[Occasion, list[int]] = {}
-        for r, e in enumerate(effect.tolist()):
-            if held[e]:
-                groups.setdefault(self._occasion(checks[owner[r]]), []).append(r)
-        for occasion, which in groups.items():
-            if not occasion.many:
-                self._on_one(chances, outcomes, np.array(which), occasion)
+        effect = self.model.checks.effect[outcomes]
+        held = np.flatnonzero(self._held_by_coming()[effect])
+        concerned, of = np.unique(owner[held], return_inverse=True)
+        occasions = [self._occasion(checks[c]) for c in concerned.tolist()]
+        known = list(dict.fromkeys(occasions))
+        when = np.array([known.index(occasion) for occasion in occasions], dtype=np.intp)[of]
+        new = np.array([occasion.number == FRESH.number for occasion in known], dtype=bool)
+        groups = [np.flatnonzero(new), *np.flatnonzero(~new)[:, None]]
+        for group in groups:
+            own = np.flatnonzero(np.isin(when, group))
+            if not len(own):
                 continue
-            elsewhere = self._found_elsewhere(occasion)
-            for e in np.unique(effect[which]).tolist():
-                if e in elsewhere:
-                    own = np.flatnonzero(comes_with(model, self.rows, e))
-                    at = np.array([r for r in which if effect[r] == e])
-                    self._on_many(chances, outcomes, at, own, occasion)
-
-    def _found_elsewhere(self, occasion: Occasion) -> set[int]:
-        """Return the effects of which something was found on another occasion."""
-        others = {f.effect for f in self.evidence.findings if f.occasion != occasion}
-        return {self.model.effect_index(effect) for effect in others}
+            if known[group[0]].many:
+                self._on_many(chances, outcomes, held[own], known[group[0]])
+            else:
+                one = tuple(known[n] for n in group.tolist())
+                self._on_one(chances, outcomes, held[own], one, np.searchsorted(group, when[own]))
 
     def _held_by_coming(self) -> Flags:
         """Return which effects come and go with sets that hold enough of the belief, (E,)."""
@@ -151,65 +133,60 @@ class Outlook:
         enough: Flags = np.asarray(held @ self.model.comes[:-1] > MATTERS)
         return enough
 
-    def _on_many(
-        self, chances: Floats, outcomes: Ints, at: Ints, own: Ints, occasion: Occasion
-    ) -> None:
+    def _on_many(self, chances: Floats, outcomes: Ints, at: Ints, occasion: Occasion) -> None:
         """Put in the answers that speak of many runs, in which every fault has acted: what was
         found at the machine says nothing of them."""
         model, table = self.model, self.model.checks
-        effect = model.effect_ids[int(table.effect[outcomes[at[0]]])]
-        found = [f for f in self._found_on(occasion) if f.effect == effect]
-        states = model.states(int(table.effect[outcomes[at[0]]]), self.rows[own])
-        if found:
-            states = updated(states, told_of(model, found)[effect].likelihood)
-        chances[np.ix_(at, own)] = table.answers[outcomes[at]] @ states
+        others = {f.effect for f in self.evidence.findings if f.occasion != occasion}
+        elsewhere = [model.effect_index(effect) for effect in others]
+        effect = table.effect[outcomes[at]]
+        heard = _heard_on(model, self.evidence, occasion)
+        slot = heard.slot(model)
+        for e in np.intersect1d(effect, elsewhere).tolist():
+            own, which = np.flatnonzero(comes_with(model, self.rows, e)), at[effect == e]
+            states = model.states(np.array([e]), self.rows[own])[0]
+            if slot[e] >= 0:
+                states = updated(states, heard.likelihood[slot[e]])
+            chances[np.ix_(which, own)] = table.answers[outcomes[which]] @ states.T
 
-    def _on_one(self, chances: Floats, outcomes: Ints, at: Ints, occasion: Occasion) -> None:
-        """Put in the answers of checks on one occasion: of those who may act, by how likely each
-        way is after what was found on it."""
-        model, table = self.model, self.model.checks
-        effects, which = np.unique(table.effect[outcomes[at]], return_inverse=True)
-        told = told_of(model, self._found_on(occasion))
-        heard = {model.effect_index(effect): t.likelihood for effect, t in told.items()}
-        places = np.flatnonzero(model.comes[model.sets[self.rows]].any(axis=(1, 2)))
-        here = acting(model, self.rows[places], occasion, [*effects.tolist(), *heard])
-        weights = np.array([way.weight for way in here.ways])
-        for e, likelihood in heard.items():
-            weights *= shown_by_way(here, e, likelihood, comes_with(model, here.rows, e))
-        weights /= np.maximum(weights.sum(axis=0), 1e-300)
-        total = np.zeros((len(at), len(places)))
-        for weight, way in zip(weights, here.ways, strict=True):
-            total += weight * self._answers(here, way, effects, outcomes[at], which, heard)
-        concerned = np.array([comes_with(model, self.rows[places], e) for e in effects.tolist()])
-        old = chances[np.ix_(at, places)]
-        chances[np.ix_(at, places)] = np.where(concerned[which], total, old)
-
-    def _answers(
+    def _on_one(
         self,
-        here: Acting,
-        way: Way,
-        effects: Ints,
+        chances: Floats,
         outcomes: Ints,
-        which: Ints,
-        heard: dict[int, Floats],
-    ) -> Floats:
-        """Return P(outcome | those who act in one way, what was found on the occasion), (R, n); the
-        effect of an outcome is that at ``which`` (R,) of ``effects``."""
+        at: Ints,
+        occasions: tuple[Occasion, ...],
+        when: Ints,
+    ) -> None:
+        """Put in the answers of checks on one occasion: of those who may act, by how likely each
+        way is after what was found on it. ``when`` is the place of the occasion of each answer
+        among several; of several only new ones, on which nothing was found."""
         model, table = self.model, self.model.checks
-        place = model.distributions(effects, way.rows)
-        for n, places, rows in here.staying(effects.tolist(), way):
-            place[n, places] = model.distributions(effects[n : n + 1], rows)[0]
-        shown = table.spoken[table.first[outcomes][:, None] + place[which]]
-        for n, e in enumerate(effects.tolist()):
-            if e in heard:
-                own = np.flatnonzero(which == n)
-                states = updated(model.table[model.first[e] + place[n]].T, heard[e])
-                shown[own] = table.answers[outcomes[own]] @ states
-        return np.asarray(shown)
-
-    def _found_on(self, occasion: Occasion) -> list[Finding]:
-        epoch = self.evidence.epoch
-        return [f for f in self.evidence.findings if f.occasion == occasion and f.epoch == epoch]
+        heard = _heard_on(model, self.evidence, occasions[0])
+        effects, which = np.unique(table.effect[outcomes[at]], return_inverse=True)
+        places = np.flatnonzero(come_with(model, self.rows, effects).any(axis=0))
+        here = acting(model, self.rows[places], occasions, [*effects.tolist(), *heard.effects])
+        weights = np.array([way.weight for way in here.ways]).reshape(
+            len(here.ways), len(occasions), len(places)
+        )
+        weights *= found_by_way(here, heard.effects, heard.likelihood)[:, None]
+        weights /= np.maximum(weights.sum(axis=0), 1e-300)
+        comes = come_with(model, here.rows, effects)
+        effect, of = np.nonzero(comes)
+        pair = np.cumsum(comes).reshape(comes.shape) - 1
+        asked, who = np.nonzero(comes[which])
+        pairs, outcome = pair[which[asked], who], outcomes[at[asked]]
+        slot = heard.slot(model)[effects[effect]][pairs]
+        told = np.flatnonzero(slot >= 0)
+        total = np.zeros(len(pairs))
+        for weight, way in zip(weights, here.ways, strict=True):
+            shown = model.place[effects[effect], here.showing(way, effects[effect], of)][pairs]
+            said = table.spoken[table.first[outcome] + shown]
+            if len(told):
+                states = model.table[model.first[table.effect[outcome[told]]] + shown[told]]
+                known = updated(states, heard.likelihood[slot[told]])
+                said[told] = (table.answers[outcome[told]] * known).sum(axis=1)
+            total += weight[when[asked], who] * said
+        chances[at[asked], places[who]] = total
 
     def _occasion(self, check: Check) -> Occasion:
         return occasion_of(check, self.evidence.present, self.state, self.evidence.epoch)
@@ -231,6 +208,27 @@ class Outlook:
             )
             repeats = check.repeatability * same[:, None] + (1 - check.repeatability) * chances[own]
             chances[own] = np.where(steady, repeats, chances[own])
+
+
+@lru_cache(maxsize=2)
+def _told_since(model: DiagnosisModel, evidence: Evidence) -> Heard:
+    """Return what was found of each effect since a repair touched it."""
+    since: dict[int, int] = {}
+    for removal in evidence.removals:
+        gone = [model.fault_index(fault) for fault in removal.faults]
+        for e in np.flatnonzero(model.touches[gone].any(axis=0)).tolist():
+            since[e] = max(since.get(e, 0), removal.after_epoch + 1)
+    found = evidence.findings
+    return heard_of(
+        model, [f for f in found if f.epoch >= since.get(model.effect_index(f.effect), 0)]
+    )
+
+
+@lru_cache(maxsize=4)
+def _heard_on(model: DiagnosisModel, evidence: Evidence, occasion: Occasion) -> Heard:
+    """Return what was found on an occasion since the last repair."""
+    found = (f for f in evidence.findings if f.epoch == evidence.epoch)
+    return heard_of(model, [f for f in found if f.occasion == occasion])
 
 
 def occasion_of(check: Check, present: Occasion, state: MachineState, epoch: int) -> Occasion:
@@ -258,8 +256,8 @@ def may_differ(check: str, model: DiagnosisModel, found: Evidence) -> bool:
 
 
 def updated(states: Floats, likelihood: Floats) -> Floats:
-    """Return P(state | set) (K, N) after a likelihood over the states (K,); a column of zeros stays
+    """Return P(state | set) (..., K) after likelihoods over the states; what is impossible stays
     zero."""
-    joint = states * likelihood[:, None]
-    total = joint.sum(axis=0)
+    joint = states * likelihood
+    total = joint.sum(axis=-1, keepdims=True)
     return np.asarray(np.divide(joint, total, out=np.zeros_like(joint), where=total > 0))

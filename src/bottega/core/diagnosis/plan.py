@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from typing import NamedTuple
 
 import numpy as np
 
@@ -29,8 +30,7 @@ class OutcomePreview:
     after: tuple[tuple[str, float], ...]
 
 
-@dataclass(frozen=True)
-class Step:
+class Step(NamedTuple):
     """One check that could come next. Money in the library's euro, minutes include reaching."""
 
     check: Check
@@ -98,7 +98,7 @@ def plan(
     if not checks:
         return Plan((), found.ends.cost, found.ends, enough)
     dangerous = _first_for_safety(found, checks, evidence, belief.model, engine)
-    ranked = _ranked(found, checks, dangerous)
+    ranked = _ranked(belief.model, found, checks, dangerous)
     proving = None
     pays = found.saving[ranked[0]] > engine.least_saving_eur
     if prices.proves_first and dangerous is None and not pays:
@@ -107,31 +107,35 @@ def plan(
             ranked = [proving[0], *(c for c in ranked if c != proving[0])]
     first = [checks[c] for c in ranked[:PREVIEWS]]
     shown = previews(belief, evidence, state, first, engine)
+    saves = found.saving[ranked]
+    worthy = (saves > engine.least_saving_eur) & (not enough)
     figures = zip(
+        ranked,
         found.minutes[ranked].tolist(),
         found.cost[ranked].tolist(),
-        found.saving[ranked].tolist(),
+        saves.tolist(),
+        worthy.tolist(),
         strict=True,
     )
-    steps = []
-    for n, (c, (taken, money, saves)) in enumerate(zip(ranked, figures, strict=True)):
-        told, moved = shown[n] if n < PREVIEWS else ((), ())
-        safety, proves = c == dangerous, proving[1] if proving and n == 0 else None
-        worthy = saves > engine.least_saving_eur or proves is not None
-        worth_it = safety or (worthy and not enough)
-        reach = found.ways[c].reach
-        steps.append(
-            Step(checks[c], reach, taken, money, saves, told, moved, safety, worth_it, proves)
-        )
+    steps = [
+        Step(checks[c], found.ways[c].reach, minutes, cost, saving, (), (), False, pays, None)
+        for c, minutes, cost, saving, pays in figures
+    ]
+    for n, (told, moved) in enumerate(shown):
+        steps[n] = steps[n]._replace(outcomes=told, parts_faults=moved)
+    if dangerous is not None:
+        steps[0] = steps[0]._replace(safety=True, worth_it=True)
+    elif proving is not None:
+        steps[0] = steps[0]._replace(worth_it=not enough, proves=proving[1])
     return Plan(tuple(steps), found.base, found.ends, enough)
 
 
-def _ranked(found: Priced, checks: list[Check], first: int | None) -> list[int]:
+def _ranked(
+    model: DiagnosisModel, found: Priced, checks: list[Check], first: int | None
+) -> list[int]:
     """Return the places of the checks in order: what goes ``first``, then what was followed to its
     end, by what it saves; ties by the id of the check."""
-    by_id = sorted(range(len(checks)), key=lambda c: checks[c].id)
-    place = np.empty(len(checks), dtype=np.intp)
-    place[by_id] = np.arange(len(checks))
+    place = model.checks.by_id[model.checks.places(checks)]
     late = np.ones(len(checks))
     late[[] if first is None else first] = 0.0
     saving = np.round(found.saving, TIE_DIGITS)
@@ -196,12 +200,13 @@ def previews(
     chances, owner = outlook.chances(checks)
     branches = branch(beam.belief, chances, owner)
     before, after = beam.belief @ beam.members, branches.after @ beam.members
+    chance, top = branches.chance.tolist(), _top(model, after)
     shown = []
     for c, check in enumerate(checks):
         own = np.flatnonzero(owner == c)
         told = tuple(
-            OutcomePreview(o.id, o.label, float(branches.chance[r]), _top(model, after[r]))
-            for r, o in zip(own, check.outcomes, strict=True)
+            OutcomePreview(o.id, o.label, chance[r], top[r])
+            for r, o in zip(own.tolist(), check.outcomes, strict=True)
         )
         moved = branches.chance[own] @ np.abs(after[own] - before)
         most = np.argsort(-moved, kind="stable")[:2]
@@ -209,6 +214,13 @@ def previews(
     return shown
 
 
-def _top(model: DiagnosisModel, chances: Floats, count: int = 3) -> tuple[tuple[str, float], ...]:
-    order = np.argsort(-chances, kind="stable")[:count]
-    return tuple((model.fault_ids[i], float(chances[i])) for i in order)
+def _top(
+    model: DiagnosisModel, chances: Floats, count: int = 3
+) -> list[tuple[tuple[str, float], ...]]:
+    """Return the likeliest faults of each row (R, F), with their probability."""
+    order = np.argsort(-chances, axis=1, kind="stable")[:, :count]
+    best = np.take_along_axis(chances, order, axis=1).tolist()
+    return [
+        tuple((model.fault_ids[f], p) for f, p in zip(own, values, strict=True))
+        for own, values in zip(order.tolist(), best, strict=True)
+    ]

@@ -108,8 +108,8 @@ def _telling(model: DiagnosisModel, beam: Beam, checks: Sequence[Check], above: 
     touches."""
     held = np.append(beam.belief @ beam.members > above, False)
     touched = model.touches[held].any(axis=0)
-    effects = [model.checks.effect[model.checks.span[model.checks.ids[c.id]]] for c in checks]
-    return np.flatnonzero(touched[np.array(effects, dtype=np.intp)])
+    own = model.checks.places(checks)
+    return np.flatnonzero(touched[model.checks.effect[model.checks.span[own]]])
 
 
 def _most_for_their_money(gained: Floats, cost: Floats, count: int) -> Ints:

@@ -21,7 +21,7 @@ from bottega.core.library.records import (
 from bottega.core.library.sheet import CodeRecord, PanelRecord, Plate, SheetPart
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Effect:
     """Something true of the machine: ordered states, normal first, with the background chance of
     each (sums to 1)."""
@@ -34,7 +34,7 @@ class Effect:
     """Whether a machine that shows it had better stay unplugged."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class RepairOption:
     """One way to put a fault right, priced. ``covers`` lists the faults it ends, each with its
     success chance."""
@@ -54,7 +54,7 @@ class RepairOption:
         return dict(self.covers).get(fault, 0.0)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Fault:
     """One way a component fails. ``rate`` per machine-year at the reference age; effects are full
     distributions."""
@@ -83,7 +83,7 @@ class Fault:
         return round(self.rate * 10_000)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Outcome:
     """One answer to a check. ``chances[k]`` is P(this answer | state k of the effect it reads)."""
 
@@ -92,7 +92,7 @@ class Outcome:
     chances: tuple[float, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Check:
     """A question put to the machine, with all defaults filled in. Minutes exclude reaching."""
 
@@ -123,7 +123,7 @@ class Check:
         return next((outcome for outcome in self.outcomes if outcome.id == outcome_id), None)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Complaint:
     """A customer's phrase. ``said[k]`` is P(said | state k); ``hard_to_miss`` the chance it would
     be mentioned."""
@@ -134,7 +134,7 @@ class Complaint:
     said: tuple[float, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Code:
     """One stored code. ``stored[k]`` is P(stored | state k of the effect the board watches)."""
 
@@ -144,7 +144,7 @@ class Code:
     stored: tuple[float, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Mark:
     """Something that can be seen or heard at a place: it shows state number ``shows`` of an effect
     of ``states`` states."""

@@ -1,9 +1,10 @@
 """The shelf: all library files of a folder, validated, and the machine types made from them."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from difflib import get_close_matches
 from functools import cached_property, lru_cache
 from pathlib import Path
+from typing import Any
 
 from bottega.core.library.compiled import compiled
 from bottega.core.library.errors import LibraryError, Problem
@@ -30,6 +31,25 @@ class UnknownMachine(KeyError):
         return str(self.args[0])
 
 
+Parts = dict[tuple[str, str], list[Any]]
+"""What machine types are made of, by what it is and its id: each way it is found."""
+SHARED = ("effects", "faults", "repairs", "checks", "complaints", "codes", "marks", "components")
+
+
+def shared(machine: MachineType, parts: Parts) -> MachineType:
+    """Return a machine type made of the ``parts`` that others are made of, wherever they are equal:
+    nine in ten are."""
+    same: dict[str, Any] = {}
+    for what in SHARED:
+        same[what] = {}
+        for name, part in getattr(machine, what).items():
+            known = parts.setdefault((what, name), [])
+            if part not in known:
+                known.append(part)
+            same[what][name] = known[known.index(part)]
+    return replace(machine, **same)
+
+
 @dataclass
 class Shelf:
     """A whole library in memory. ``machine`` joins layers on demand and keeps the result."""
@@ -40,6 +60,7 @@ class Shelf:
     sheets: dict[str, SheetFile]
     sources: dict[str, Source]
     _made: dict[tuple[str, str | None], MachineType] = field(default_factory=dict)
+    _parts: "Parts" = field(default_factory=dict)
 
     @cached_property
     def _layering(self) -> Layering:
@@ -95,7 +116,8 @@ class Shelf:
             )
         try:
             chosen = [self.assemblies[name] for name in record.assemblies]
-            return self._layering.join(record, chosen, self.sheets[sheet] if sheet else None)
+            machine = self._layering.join(record, chosen, self.sheets[sheet] if sheet else None)
+            return shared(machine, self._parts)
         except LibraryError as error:
             raise LibraryError([self._with_line(problem) for problem in error.problems]) from error
 
@@ -132,6 +154,7 @@ class Shelf:
             {**self.sheets, record.sheet: record},
             {**self.sources, record.sheet: source},
             made,
+            self._parts,
         )
         shelf.machine(record.archetype, record.sheet)
         return shelf

@@ -1,7 +1,7 @@
 """The sheets of the station *Prove*: the next check with its reasons and round, a search, or that
 nothing is left."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import ClassVar
 
 from bottega.app.answer import Answer
@@ -227,7 +227,7 @@ def _chosen(workshop: Workshop, answer: Answer, check_id: str | None) -> Step | 
     shown = step_for(workshop, answer, check_id)
     if planned is None:
         return shown
-    return replace(planned, outcomes=shown.outcomes, parts_faults=shown.parts_faults)
+    return planned._replace(outcomes=shown.outcomes, parts_faults=shown.parts_faults)
 
 
 def _nothing(answer: Answer) -> NothingSheet:
