@@ -4,11 +4,13 @@ locks."""
 import ast
 import re
 import shutil
-import subprocess
 import sys
 from pathlib import Path
 
 import pytest
+from typer.testing import CliRunner, Result
+
+from bottega.cli import app
 
 ROOT = Path(__file__).parents[1]
 CORE = ROOT / "src" / "bottega" / "core"
@@ -95,15 +97,11 @@ def test_every_public_function_of_the_core_has_a_docstring():
     assert bare == []
 
 
-def test_the_command_line_diagnoses_an_exported_job(filled, tmp_path):
-    def run(*arguments: str) -> subprocess.CompletedProcess[str]:
-        return subprocess.run(
-            [sys.executable, "-m", "bottega", *arguments],
-            capture_output=True,
-            text=True,
-            cwd=tmp_path,
-        )
+def test_the_command_line_diagnoses_an_exported_job(filled, tmp_path, monkeypatch):
+    def run(*arguments: str) -> Result:
+        return CliRunner().invoke(app, arguments)
 
+    monkeypatch.chdir(tmp_path)
     shutil.copytree(filled, tmp_path / "shop")
     exported = run("export", "0412", "--data", "shop")
     (tmp_path / "job.json").write_text(exported.stdout)
@@ -112,9 +110,9 @@ def test_the_command_line_diagnoses_an_exported_job(filled, tmp_path):
     assert "dB  customer: it hums when it should drain" in text.stdout
     assert '"fault": "rotor_slips"' in run("diagnose", "job.json", "--json").stdout
     assert "is in" in run("import", "job.json", "--data", "other").stdout
-    assert run("backup", "copy.sqlite", "--data", "shop").returncode == 0
+    assert run("backup", "copy.sqlite", "--data", "shop").exit_code == 0
     (tmp_path / "cut.json").write_text(exported.stdout[:300])
     cut = run("diagnose", "cut.json")
-    assert cut.returncode == 1
+    assert cut.exit_code == 1
     assert "cut or is not JSON" in cut.stderr
     assert "Cannot read" in run("diagnose", "nowhere.json").stderr

@@ -17,6 +17,8 @@ pytestmark = pytest.mark.e2e
 def test_the_made_up_people_work_without_an_error_and_are_measured(monkeypatch):
     monkeypatch.setattr(web, "MANY_JOBS", 60)
     monkeypatch.setattr(web, "JOBS_ALONE", 2)
+    monkeypatch.setattr(web, "STATIC_LOOKS", 40)
+    monkeypatch.setattr(web, "MANY_LOOKS", 10)
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]

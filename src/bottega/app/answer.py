@@ -6,6 +6,7 @@ from bottega.core.diagnosis.evidence import Evidence, Finding
 from bottega.core.diagnosis.explain import Conflict, LeaveOneOut, Weight, weights
 from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.model import Floats
+from bottega.core.diagnosis.odd import Sense
 from bottega.core.diagnosis.plan import Plan
 from bottega.core.job.job import Job
 from bottega.core.library.machine_type import MachineType
@@ -14,6 +15,18 @@ from bottega.core.shop import ShopSettings
 
 AnswerKey = tuple[str, int, ShopSettings, int]
 """Job, how many events it has, settings, edition of the shelf: everything an answer depends on."""
+
+
+@dataclass(frozen=True)
+class Reasoned:
+    """What follows from what was found: the prior of every fault set, what sense it makes, the
+    plan, the belief without each finding, and how badly the findings fit together."""
+
+    before: Floats
+    sense: Sense
+    plan: Plan
+    out: LeaveOneOut
+    conflict: Conflict
 
 
 @dataclass(frozen=True)

@@ -1,7 +1,7 @@
 """The workshop: everything the use cases share. One object per running application."""
 
 import gc
-from collections.abc import Callable
+from collections.abc import Callable, Hashable
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from pathlib import Path
@@ -9,7 +9,7 @@ from threading import RLock
 
 from threadpoolctl import threadpool_limits
 
-from bottega.app.answer import Answer, AnswerKey
+from bottega.app.answer import Answer, AnswerKey, Reasoned
 from bottega.app.cache import Kept
 from bottega.app.live.bell import Bell
 from bottega.core.library.errors import LibraryError, Problem
@@ -27,6 +27,8 @@ from bottega.store.summaries import Summaries
 ANSWERS_KEPT = 256
 """Chosen: a hundred people at work, each on a job or two, at about a tenth of a megabyte an
 answer."""
+REASONED_KEPT = 64
+"""Chosen: the last of every job that is being worked on; the answers kept hold the same."""
 WAYS_KEPT = 32
 """Machine types whose ways are remembered; chosen, a shop meets about a dozen kinds a week."""
 PAST_KEPT = 64
@@ -61,6 +63,9 @@ class Workshop:
     quarantine: dict[str, Quarantined] = field(default_factory=dict)
     """Sheets whose newest revision does not load, by id."""
     answers: Kept[AnswerKey, Answer] = field(default_factory=lambda: Kept(ANSWERS_KEPT))
+    reasoned: Kept[tuple[Hashable, ...], Reasoned] = field(
+        default_factory=lambda: Kept(REASONED_KEPT)
+    )
     _past: Kept[tuple[str, str, str], MachineType | None] = field(
         default_factory=lambda: Kept(PAST_KEPT)
     )
@@ -102,6 +107,7 @@ class Workshop:
             self.shelf = self.shelf.with_sheet(source)
             self.edition += 1
             self.answers.clear()
+            self.reasoned.clear()
             self._past.clear()
 
     def saved(self, source: Source) -> None:

@@ -86,7 +86,7 @@ def bench_diagnosis(
         "archetypes"
     )
     for machine in machines:
-        _follow(workshop, machine, Random(seed))
+        _follow(workshop, machine, Random(seed - 1))
     ready_to_serve()
     taken = [
         t
@@ -188,6 +188,7 @@ def _follow(workshop: Workshop, machine: MachineType, rng: Random) -> list[float
     taken = []
     for n in range(CHECKS_A_JOB + 1):
         events = [_event(n, body) for n, body in enumerate(bodies)]
+        workshop.reasoned.clear()
         started = perf_counter()
         answer = diagnose_events(workshop, "bench", events, settings, machine)
         answer.weights()

@@ -3,10 +3,13 @@
 from dataclasses import replace
 
 from tests.app.steps import note, prove_the_pump
+from tests.conftest import new_id
 
 from bottega.app.decide.decision import choices
-from bottega.app.job.answer import diagnose_events
+from bottega.app.job.answer import diagnose, diagnose_events
 from bottega.app.job.ledger import ledger
+from bottega.app.job.record import record
+from bottega.core.job.events import Noted, StateChanged
 
 
 def test_the_houseboat_ends_at_the_pump(workshop, houseboat):
@@ -35,3 +38,14 @@ def test_what_cannot_be_is_struck_and_the_rest_still_counts(workshop, houseboat)
     assert struck[0].superseded
     assert answer.ranking[0][0] == proved.ranking[0][0] == "rotor_slips"
     assert answer.ranking[0][1] > 0.9
+
+
+def test_what_weighs_nothing_is_not_reasoned_over_again(workshop, houseboat):
+    before = diagnose(workshop, houseboat)
+    note = record(workshop, houseboat, Noted(text="the mooring is short"), "Ilaria Venn", new_id())
+    assert note.plan is before.plan
+    assert note.out is before.out
+    assert note.seq == before.seq + 1
+    off = StateChanged(what="water", to="out")
+    told = record(workshop, houseboat, off, "Ilaria Venn", new_id())
+    assert told.plan is not before.plan

@@ -31,8 +31,10 @@ def first_of(shelf, machine, complaints, age=9):
 
 @pytest.mark.parametrize("kind", KINDS)
 def test_safety_first_never_wants_a_machine_plugged_in_that_trips_or_smells_burnt(shelf, kind):
+    """Each complaint beside it on some of the kinds."""
     machine = shelf.machine(kind)
-    told = [(u,) for u in UNSAFE] + [(u, other) for u in UNSAFE for other in machine.complaints]
+    others = sorted(machine.complaints)[KINDS.index(kind) % 3 :: 3]
+    told = [(u,) for u in UNSAFE] + [(u, other) for u in UNSAFE for other in others]
     for complaints in told:
         step = first_of(shelf, machine, complaints)
         assert not (step.safety and step.check.needs.power == "on"), (complaints, step.check.id)

@@ -1,9 +1,9 @@
 """What is believed of a job now, and what comes next: one answer per state of its log."""
 
 import logging
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 
-from bottega.app.answer import Answer
+from bottega.app.answer import Answer, Reasoned
 from bottega.app.errors import AppError, NotFound, Unreadable
 from bottega.app.job.machine import machine_of
 from bottega.app.workshop import Workshop
@@ -115,22 +115,8 @@ def diagnose_events(
     if one is given."""
     machine = machine or machine_of(workshop, events)
     job = fold(events, machine.charge is not None)
-    engine = workshop.shelf.tables.engine
-    model = compile_model(machine)
-    before = prior(model, job.opened.age_years, engine, job.opened.odds)
-    sense = make_sense(model, before, evidence_of(job, machine, workshop.shelf.tables))
-    belief, evidence = sense.belief, sense.evidence
-    reaching = workshop.reaching(machine)
-    steps = plan(
-        belief,
-        evidence,
-        job.state,
-        reaching,
-        prices(settings, machine),
-        engine,
-        available(job, machine, model, evidence),
-    )
-    out = leave_one_out(model, before, evidence)
+    reasoned = _reasoned(workshop, job, machine, settings)
+    belief = reasoned.sense.belief
     ranking = tuple(sorted(belief.fault_now().items(), key=lambda item: (-item[1], item[0])))
     was = belief.fault_was()
     leading = max(was, key=lambda fault: was[fault]) if job.repairs else ranking[0][0]
@@ -139,18 +125,44 @@ def diagnose_events(
         seq=len(events),
         job=job,
         machine=machine,
-        evidence=evidence,
+        evidence=reasoned.sense.evidence,
         belief=belief,
-        plan=steps,
-        before=before,
-        danger=_danger(machine, belief, engine.stop_using_above),
-        reaching=reaching,
+        plan=reasoned.plan,
+        before=reasoned.before,
+        danger=_danger(machine, belief, workshop.shelf.tables.engine.stop_using_above),
+        reaching=workshop.reaching(machine),
         ranking=ranking,
         leading=leading,
-        out=out,
-        conflict=conflict(model, before, evidence, belief, out),
-        odd=sense.odd,
+        out=reasoned.out,
+        conflict=reasoned.conflict,
+        odd=reasoned.sense.odd,
     )
+
+
+def _reasoned(
+    workshop: Workshop, job: Job, machine: MachineType, settings: ShopSettings
+) -> Reasoned:
+    """Return what follows from what was found. A note, a photograph or a quote changes none of it,
+    so it is kept by all that it depends on."""
+    tables, money = workshop.shelf.tables, prices(settings, machine)
+    found = evidence_of(job, machine, tables)
+    gone, done = frozenset(out_of_reach(job, machine)), frozenset(job.done_now())
+    often = job.complaint is not None and bool(job.complaint.often)
+    age, odds = job.opened.age_years, job.opened.odds
+    own = (tuple(sorted(odds.items())), found, job.state, money, gone, done, often)
+
+    def make() -> Reasoned:
+        model, engine = compile_model(machine), tables.engine
+        before = prior(model, age, engine, odds)
+        sense = make_sense(model, before, found)
+        checks = available(machine, model, sense.evidence, gone, done, often)
+        reaching = workshop.reaching(machine)
+        steps = plan(sense.belief, sense.evidence, job.state, reaching, money, engine, checks)
+        out = leave_one_out(model, before, sense.evidence)
+        odd = conflict(model, before, sense.evidence, sense.belief, out)
+        return Reasoned(before, sense, steps, out, odd)
+
+    return workshop.reasoned.get((machine, workshop.edition, age, *own), make)
 
 
 def _danger(machine: MachineType, belief: Belief, above: float) -> tuple[str, float] | None:
@@ -162,15 +174,21 @@ def _danger(machine: MachineType, belief: Belief, above: float) -> tuple[str, fl
     return (fault, p) if p > above else None
 
 
-def available(job: Job, machine: MachineType, model: DiagnosisModel, found: Evidence) -> list[str]:
-    """Return the checks that may come next: neither set aside nor taken along by what was, and not
-    answered in this epoch; again on another occasion where what they read may come and go."""
-    gone = out_of_reach(job, machine) | {
-        name for name in job.done_now() if not may_differ(name, model, found)
-    }
-    if job.complaint is not None and job.complaint.often:
-        gone.add(HOW_OFTEN)
-    return [name for name in machine.checks if name not in gone]
+def available(
+    machine: MachineType,
+    model: DiagnosisModel,
+    found: Evidence,
+    gone: Collection[str],
+    done: Collection[str],
+    often: bool,
+) -> list[str]:
+    """Return the checks that may come next: not ``gone``, set aside or taken along by what was, and
+    not ``done`` in this epoch; again on another occasion where what they read may come and go. How
+    ``often`` it happens is not asked once it is said."""
+    left = set(gone) | {name for name in done if not may_differ(name, model, found)}
+    if often:
+        left.add(HOW_OFTEN)
+    return [name for name in machine.checks if name not in left]
 
 
 def prices(settings: ShopSettings, machine: MachineType) -> Prices:
