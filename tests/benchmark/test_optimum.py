@@ -43,10 +43,12 @@ def least_cost(puzzle, tables):
             needs = machine.repairs[action].needs if action else Needs()
             way = reaching.reach(state, needs).minutes * rate
             there = reaching.arrived(state, needs)
-            vain = sum(reported(h, answers) for h in left if not ends(action, h))
+            vain = sum(
+                reported(h, answers) * wasted(action, h) for h in left if not ends(action, h)
+            )
             options.append(
                 mass * (money(action) + way)
-                + vain * wasted(action)
+                + vain
                 + (least(answers, tried | {action}, there) if mass > 0 else 0)
             )
         for check in [c for c in machine.checks.values() if c.id not in answers]:
@@ -71,8 +73,8 @@ def least_cost(puzzle, tables):
         repair = machine.repairs[action]
         return (repair.minutes + engine.verify_minutes) * rate + repair.price_eur
 
-    def wasted(action):
-        unseen = engine.run_misses * engine.callback_eur
+    def wasted(action, faults):
+        unseen = engine.run_misses * engine.callback_eur if faults else 0
         part = action is not None and machine.repairs[action].do == "part"
         if not part or puzzle.prices.prove_at == 0:
             return unseen

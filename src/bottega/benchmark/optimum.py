@@ -36,7 +36,7 @@ class _Board:
     actions: tuple[str, ...]
     action_cost: Floats
     action_wrong: Floats
-    """(A,) money lost besides when an action was not what was wanted."""
+    """(A, F+1) money lost besides when an action was not what was wanted."""
     ends: Floats
     """(A, F+1) 1 where an action ends the set."""
     states: list[MachineState]
@@ -64,7 +64,7 @@ def exact_cost(puzzle: Puzzle, tables: Tables) -> float:
             if a not in gone:
                 money, there = board.action_way[0][a], board.action_way[1][a]
                 further = values[tried | 1 << a][..., there] if mass.any() else 0.0
-                vain = board.joint @ (left * (1 - board.ends[a])) * board.action_wrong[a]
+                vain = board.joint @ (left * (1 - board.ends[a]) * board.action_wrong[a])
                 tried_next = mass[..., None] * (board.action_cost[a] + money) + vain[..., None]
                 best = np.minimum(best, tried_next + further)
         for done in regions:
@@ -136,7 +136,7 @@ def followed_cost(puzzle: Puzzle, tables: Tables) -> float:
             return mass * puzzle.prices.refer
         a = board.actions.index(steps.ends.repairs[0])
         money, there = board.action_way[0][a, s], int(board.action_way[1][a, s])
-        vain = float(now @ (1 - board.ends[a]) * board.action_wrong[a])
+        vain = float(now @ ((1 - board.ends[a]) * board.action_wrong[a]))
         done = mass * float(board.action_cost[a] + money) + vain
         return done + worth(answers, tried | {a}, there)
 
@@ -165,7 +165,7 @@ def _board(puzzle: Puzzle, tables: Tables) -> _Board:
         checks=checks,
         actions=actions.ids,
         action_cost=actions.cost,
-        action_wrong=actions.wrong,
+        action_wrong=actions.lost[:, None] + actions.unseen[np.argsort(beam.rows)][:sets],
         ends=(ends > 0).astype(float),
         states=states,
         check_way=(money + taken[:, None] * rate, there),

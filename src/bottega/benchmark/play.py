@@ -80,6 +80,8 @@ class Play:
     repairs: int = 0
     parts: int = 0
     callbacks: int = 0
+    visit: int = 0
+    """Findings there were when this visit began; somebody who calls again wants another one."""
     first: First | None = None
     found_within: int | None = None
     """Checks before the first repair that took a fault away."""
@@ -107,6 +109,11 @@ class Play:
     def evidence(self) -> Evidence:
         """Return everything found so far."""
         return Evidence(tuple(self.findings), tuple(self.removals), self.present)
+
+    @property
+    def checks_before(self) -> int:
+        """Return how many checks earlier visits made."""
+        return Evidence(tuple(self.findings[: self.visit])).checks
 
     def belief(self) -> Belief:
         """Return what the engine believes now."""
@@ -219,6 +226,7 @@ class Play:
             self._end("handed over", 0.0)
             return
         self.callbacks += 1
+        self.visit = len(self.findings)
         self.cost += self.engine.callback_eur
         if self.callbacks > MOST_CALLBACKS:
             self._end("gone elsewhere", self.prices.refer)
@@ -230,7 +238,10 @@ class Play:
         complaints = self.world.machine.complaints
         heard = {complaints[name].effect for name in names}
         for name in names:
-            self._find(said("s", complaints[name], self.epoch).on(told_to_us(self.epoch)))
+            again = replace(
+                said("s", complaints[name], self.epoch), unchanged_since=-self.callbacks
+            )
+            self._find(again.on(told_to_us(self.epoch)))
             self._complained[complaints[name].effect] = None
         for complaint in complaints.values() if self.callbacks == 0 else ():
             if complaint.record.hard_to_miss > 0 and complaint.effect not in heard:

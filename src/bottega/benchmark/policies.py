@@ -27,13 +27,14 @@ MOST_CHECKS = 20
 
 def bottega(play: Play) -> Move:
     """Do what the plan says: its next check, else its first repair, else end."""
+    most = play.engine.most_checks + play.checks_before
     steps = plan(
         play.belief(),
         play.evidence,
         play.state,
         play.reaching,
         play.prices,
-        play.engine,
+        play.engine.model_copy(update={"most_checks": most}),
         [check.id for check in play.open_checks()],
     )
     if steps.next is not None:

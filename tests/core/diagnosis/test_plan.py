@@ -171,7 +171,8 @@ def test_expected_cost_is_what_walking_the_plan_costs(shelf, seed):
         school: walk(actions, beliefs, beam, np.zeros((3, 0)), school).cost(prices.refer)
         for school in (False, True)
     }
-    wrong = dict(zip(actions.ids, actions.wrong, strict=True))
+    missed = engine.run_misses
+    ends = {"c0.part": (1, 3), "c1.part": (2, 3), "nothing_wrong": ()}
     for n, row in enumerate(beliefs):
         chance = {
             "c0.part": (row[1] + row[3]) * 0.97,
@@ -179,7 +180,12 @@ def test_expected_cost_is_what_walking_the_plan_costs(shelf, seed):
             "nothing_wrong": row[0],
         }
         cost_of = {
-            a: money + wrong[a] * (1 - chance[a])
+            a: money
+            + engine.callback_eur
+            * sum(
+                row[s] * unseen * (0.03 if s in ends[a] else 1)
+                for s, unseen in ((1, missed), (2, missed), (3, missed**2))
+            )
             for a, money in zip(actions.ids, actions.cost, strict=True)
         }
         orders = {

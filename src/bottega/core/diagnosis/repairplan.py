@@ -54,9 +54,12 @@ class Actions:
     ids: tuple[str, ...]
     cost: Floats
     """(A,) money of the work and part, without reaching."""
-    wrong: Floats
-    """(A,) money lost when it was not needed: a run that does not show it, and under the school
-    that proves first what a part is worth less then."""
+    lost: Floats
+    """(A,) money lost when it was not needed: under the school that proves first what a part is
+    worth less then."""
+    unseen: Floats
+    """(N,) money a set of the beam still costs after an action that did not end it: a run may not
+    show it, and the more easily where it comes and goes; then somebody calls again."""
     covers: Floats
     """(F+1, A) chance that the action ends the fault; row F is the empty set."""
     choices: Ints
@@ -147,7 +150,6 @@ def compile_actions(
     work = (table.minutes[own] + engine.verify_minutes) * prices.rate_per_min
     nothing = 2 * engine.verify_minutes * prices.rate_per_min
     lost = np.where(table.part[own] & prices.proves_first, part * engine.wrong_part_share, 0.0)
-    unseen = engine.run_misses * engine.callback_eur
     covers = np.zeros((len(model.fault_ids) + 1, count))
     covers[:-1, :-1] = table.covers[:, own]
     covers[-1, -1] = 1.0
@@ -165,7 +167,8 @@ def compile_actions(
     return Actions(
         ids=(*(table.ids[a] for a in own), NOTHING_WRONG),
         cost=np.append(work + part + (1 - table.sure[own]) * engine.callback_eur, nothing),
-        wrong=np.append(lost + unseen, unseen),
+        lost=np.append(lost, 0.0),
+        unseen=_unseen(model, beam.sets, engine) * engine.callback_eur,
         covers=covers,
         choices=_choices(covers),
         items={
@@ -186,12 +189,21 @@ def walk(
     cost where those are alike. ``beliefs`` (R, N) over the sets of the beam, ``left_cost`` (R, B)
     what reaching still costs. A set is solved when all its faults are covered.
     """
-    chance = beliefs @ _ended(actions, beam)
-    cost = actions.cost + actions.wrong * (1 - chance)
+    ended = _ended(actions, beam)
+    chance = beliefs @ ended
+    vain = (beliefs * actions.unseen) @ (1 - ended)
+    cost = actions.cost + actions.lost * (1 - chance) + vain
     gain = chance / (cost + left_cost @ actions.wants.T)
     keys = (gain, np.round(chance / ALIKE)) if proves_first else (gain,)
     order = np.lexsort(tuple(-key for key in keys), axis=1)
     return _walk(actions, beliefs, beam, left_cost, cost, order)
+
+
+def _unseen(model: DiagnosisModel, sets: Ints, engine: EngineTable) -> Floats:
+    """Return the chance that a watched run shows nothing of each set, (N,): none of its faults
+    acts, or it is missed; zero for the empty set, of which there is nothing to see."""
+    missed = np.where(sets >= 0, 1 - model.shows[sets] * (1 - engine.run_misses), 1.0).prod(axis=1)
+    return np.asarray(np.where(sets[:, 0] >= 0, missed, 0.0))
 
 
 def _ended(actions: Actions, beam: Beam) -> Floats:
