@@ -1,16 +1,28 @@
 """Why first, why not, and what is not looked at."""
 
+from tests.conftest import new_id
+
+from bottega.app.call.call import Call, Words, open_job
 from bottega.app.job.answer import diagnose, step_for
+from bottega.app.job.record import record
 from bottega.core.diagnosis.why import not_looked_at, why_first, why_not
+from bottega.core.diagnosis.words import step_reason
+from bottega.core.job.events import Checked
 
 
 def euros(amount):
     return f"{amount:.0f} €"
 
 
+def first(answer, step=None):
+    now = dict(answer.ranking)
+    step = step or answer.plan.next
+    return why_first(answer.machine, answer.plan, now, answer.evidence, step, euros)
+
+
 def test_why_first_says_what_it_takes_what_it_saves_and_what_comes_second(shop):
     answer = diagnose(shop, "0412")
-    told = " ".join(why_first(answer.machine, answer.plan, answer.plan.next, euros))
+    told = " ".join(first(answer))
     assert "It takes 8 min, 6 of them to reach it." in told
     assert f"repairing costs {euros(answer.plan.ends.cost)} on average" in told
     assert "stands at" in told
@@ -42,3 +54,22 @@ def test_what_nobody_has_looked_at_names_the_open_check(shop):
     seen = {finding.effect for finding in answer.evidence.findings}
     assert "flow out" not in gaps
     assert "drain_flow" in seen
+
+
+def test_why_to_flex_and_to_repeat_is_said(workshop):
+    call = Call(machine="calvessa-dritta-8", age_years=8, place="Quay")
+    words = Words("It jerks and stops in the wash.", exact=("says_jerks",))
+    number = open_job(workshop, call, words, "Ilaria Venn", new_id()).number
+    flexed = step_for(workshop, diagnose(workshop, number), "start_ten_times")
+    answer = diagnose(workshop, number)
+    told = " ".join(first(answer, flexed))
+    (fault, chance) = max(flexed.check.provokes, key=lambda p: dict(answer.ranking)[p[0]])
+    shows = answer.machine.faults[fault].shows
+    assert f"shows in {shows:.0%} of the runs by itself, and in {chance:.0%} while" in told
+    assert "comes and goes" in step_reason(answer.machine, flexed)
+    assert "answered before" not in told
+    body = Checked(check="start_ten_times", outcome="smooth")
+    answer = record(workshop, number, body, "Ilaria Venn", new_id())
+    assert "It was answered before" in " ".join(
+        first(answer, step_for(workshop, answer, "start_ten_times"))
+    )

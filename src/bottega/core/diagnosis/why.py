@@ -4,7 +4,7 @@ with numbers."""
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
-from bottega.core.diagnosis.evidence import Evidence
+from bottega.core.diagnosis.evidence import Evidence, Source
 from bottega.core.diagnosis.explain import unlooked
 from bottega.core.diagnosis.model import DiagnosisModel
 from bottega.core.diagnosis.plan import Plan, Step
@@ -28,9 +28,18 @@ class Unlooked:
     check_name: str
 
 
-def why_first(machine: MachineType, plan: Plan, step: Step, money: Money) -> list[str]:
-    """Return why ``step`` is done now, in sentences with numbers."""
+def why_first(
+    machine: MachineType,
+    plan: Plan,
+    now: Mapping[str, float],
+    found: Evidence,
+    step: Step,
+    money: Money,
+) -> list[str]:
+    """Return why ``step`` is done now, in sentences with numbers. ``now`` is the present
+    probability of every fault, ``found`` what was found so far."""
     told = [_taken(step), _without(machine, plan, money)]
+    told += _on_purpose(machine, now, found, step)
     if step.safety:
         told.append("It tells whether a dangerous fault is there; that goes before money.")
     likely = max(step.outcomes, key=lambda outcome: outcome.chance, default=None)
@@ -101,6 +110,26 @@ def not_looked_at(
             )
         )
     return found
+
+
+def _on_purpose(
+    machine: MachineType, now: Mapping[str, float], found: Evidence, step: Step
+) -> list[str]:
+    """Return why to flex, warm or repeat: for what comes and goes."""
+    told = []
+    for name, chance in step.check.provokes:
+        if name in now and now[name] > SMALL:
+            told.append(
+                f"{fault_phrase(machine, name)} comes and goes: it shows in "
+                f"{machine.faults[name].shows:.0%} of the runs by itself, and in {chance:.0%} "
+                "while this is done."
+            )
+    if any(f.source == Source("check", step.check.id) for f in found.findings):
+        told.append(
+            "It was answered before. What it reads may come and go, so it may say something else "
+            "now."
+        )
+    return told
 
 
 def _taken(step: Step) -> str:

@@ -62,6 +62,9 @@ def step_reason(machine: MachineType, step: Step) -> str:
             f"The shop proves first: {fault_phrase(machine, step.proves)} is not proved "
             "yet, and this tells most about it."
         )
+    provoked = [fault for fault, _ in step.check.provokes if fault in step.parts_faults]
+    if provoked:
+        return f"It makes {fault_phrase(machine, provoked[0])} show itself, which comes and goes."
     if len(step.parts_faults) >= 2:
         first, second = (fault_phrase(machine, fault) for fault in step.parts_faults[:2])
         return f"It tells {first} and {second} apart."

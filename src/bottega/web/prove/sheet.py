@@ -161,7 +161,9 @@ def _step_sheet(desk: Desk, step: Step, chosen: bool) -> StepSheet:
         who=WHO[step.check.who],
         reason=step_reason(machine, step),
         figures=_figures(workshop, plan, step),
-        first_why=why_first(machine, plan, step, say) if step == plan.next else [],
+        first_why=(
+            why_first(machine, plan, now, answer.evidence, step, say) if step == plan.next else []
+        ),
         not_why=why_not(machine, plan, now, step, say),
         round=round_of(
             machine,
