@@ -206,3 +206,24 @@ def test_expected_cost_is_what_walking_the_plan_costs(shelf, seed):
                     left.discard(action)
                 walked += p * spent
             assert got[school][n] == pytest.approx(walked, rel=1e-9)
+
+
+def test_what_is_told_apart_moves_in_opposite_ways(shelf, model, f7):
+    """What moves together with the first is not told apart from it: a run that shows that
+    something is wrong speaks for both."""
+    told = says(f7, "says_water_stays", "says_hums")
+    start = prior(model, 7, shelf.tables.engine)
+    before = infer(model, start, Evidence(tuple(told))).fault_now()
+    for step in steps_for(shelf, model, told).steps[:10]:
+        if len(step.parts_faults) == 2:
+            first, second = step.parts_faults
+            moves = []
+            for outcome in step.outcomes:
+                answer = answered("x", step.check, outcome.outcome, 0).on(Evidence().present)
+                after = infer(model, start, Evidence((*told, answer))).fault_now()
+                moves.append(
+                    outcome.chance
+                    * (after[first] - before[first])
+                    * (after[second] - before[second])
+                )
+            assert sum(moves) < 1e-4, step.check.id

@@ -40,7 +40,7 @@ class Step(NamedTuple):
     saving: float
     outcomes: tuple[OutcomePreview, ...]
     parts_faults: tuple[str, ...]
-    """The faults whose probability moves most, most moved first."""
+    """The fault whose probability moves most, and the one that moves most the other way."""
     safety: bool
     worth_it: bool
     """Whether it is for safety, proves a part, or saves more than it costs by an amount worth the
@@ -191,9 +191,8 @@ def previews(
     checks: list[Check],
     engine: EngineTable,
 ) -> list[tuple[tuple[OutcomePreview, ...], tuple[str, ...]]]:
-    """Return, per check, every outcome with the ranking after it, and the faults it moves most;
-    over the sets the
-    engine's table gives for it."""
+    """Return, per check, every outcome with the ranking after it, and the faults it parts; over the
+    sets the engine's table gives for it."""
     model = belief.model
     beam = beam_of(model, belief.now, ALL, engine.preview_sets)
     outlook = Outlook(model, beam.rows, beam.belief, evidence, state, engine)
@@ -208,10 +207,18 @@ def previews(
             OutcomePreview(o.id, o.label, chance[r], top[r])
             for r, o in zip(own.tolist(), check.outcomes, strict=True)
         )
-        moved = branches.chance[own] @ np.abs(after[own] - before)
-        most = np.argsort(-moved, kind="stable")[:2]
-        shown.append((told, tuple(model.fault_ids[f] for f in most if moved[f] > MOVED)))
+        shown.append((told, _parted(model, branches.chance[own], after[own] - before)))
     return shown
+
+
+def _parted(model: DiagnosisModel, chance: Floats, moves: Floats) -> tuple[str, ...]:
+    """Return the fault that moves most on average, by how far each answer ``moves`` (R, F) it, and
+    the one that moves most the other way; those only that move at all."""
+    moved = chance @ np.abs(moves)
+    first = int(np.argmax(moved))
+    apart = np.where((chance * moves[:, first]) @ moves < 0, moved, 0.0)
+    told = ((first, moved[first]), (second := int(np.argmax(apart)), apart[second]))
+    return tuple(model.fault_ids[f] for f, far in told if far > MOVED)
 
 
 def _top(

@@ -88,7 +88,8 @@ def why_not(
         named = " and ".join(
             f"{fault_phrase(machine, f)} ({now[f]:.0%} now)" for f in step.parts_faults
         )
-        told.append(f"It points to {named}.")
+        apart = len(step.parts_faults) > 1
+        told.append(f"It tells {named} apart." if apart else f"It speaks for or against {named}.")
     return told
 
 
