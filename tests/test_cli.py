@@ -59,6 +59,17 @@ def test_a_token_is_for_members_and_the_key_is_its_owners(shop):
     assert (shop / "session.key").stat().st_mode & 0o077 == 0
 
 
+def test_what_a_kind_need_not_answer_is_told_with_its_reason():
+    told = run("library", "excuses", "TG")
+    assert told.exit_code == 0
+    lines = told.stdout.strip().splitlines()
+    assert lines
+    assert all(": " in line and ". Not here: " in line for line in lines)
+    unknown = run("library", "excuses", "ZZ")
+    assert unknown.exit_code == 1
+    assert "expected one of" in unknown.stderr
+
+
 def test_the_library_is_checked_with_file_and_line(tmp_path):
     import shutil
 

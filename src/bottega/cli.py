@@ -22,7 +22,8 @@ from bottega.app.workshop import Workshop, open_workshop, ready_to_serve
 from bottega.benchmark.cli import bench_app
 from bottega.core.library.consistency import check_library, stats
 from bottega.core.library.errors import LibraryError
-from bottega.core.library.shelf import DATA, read_shelf, shipped_shelf
+from bottega.core.library.kinds import excuses_of
+from bottega.core.library.shelf import DATA, UnknownMachine, read_shelf, shipped_shelf
 from bottega.store.backup import Checkup, checked_shop, copy_shop, restore_shop
 from bottega.store.database import FILE, OWNER_ONLY, StoreError
 from bottega.web.application import LOOPBACK, create_app
@@ -201,6 +202,18 @@ def library_stats(folder: Folder = None, as_json: AsJson = False) -> None:
     typer.echo(" " * 7 + " ".join(f"{kind[:12]:>12}" for kind in kinds))
     for name, row in counts.items():
         typer.echo(f"{name:<7}" + " ".join(f"{row[kind]:>12}" for kind in kinds))
+
+
+@library_app.command("excuses")
+def library_excuses(archetype: str, folder: Folder = None) -> None:
+    """Print what a component's kind demands and this machine need not answer, with the reason."""
+    try:
+        shelf = read_shelf(folder) if folder else shipped_shelf()
+        machine = shelf.machine(archetype)
+    except (LibraryError, UnknownMachine) as error:
+        _fail(str(error))
+    for component, demand, reason in excuses_of(machine, shelf.tables.kinds):
+        typer.echo(f"{machine.components[component].name}: {demand}. Not here: {reason}.")
 
 
 def _own_address(host: str, port: int) -> None:

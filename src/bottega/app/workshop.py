@@ -24,9 +24,8 @@ from bottega.store.sheets import SheetRevision, SheetStore
 from bottega.store.shop import Member, ShopStore
 from bottega.store.summaries import Summaries
 
-ANSWERS_KEPT = 256
-"""Chosen: a hundred people at work, each on a job or two, at about a tenth of a megabyte an
-answer."""
+ANSWERS_KEPT = 128
+"""Chosen: a hundred people at work, each on a job, at about half a megabyte an answer."""
 REASONED_KEPT = 64
 """Chosen: the last of every job that is being worked on; the answers kept hold the same."""
 WAYS_KEPT = 32

@@ -349,6 +349,8 @@ def prior(
         engine.horizon_years,
         tuple((name, shape.shape) for name, shape in engine.ageing.items()),
     )
+    if len(ages) == 1:
+        return _prior_at(model, next(iter(ages)), hazard, own)
     parts = [share / whole * _prior_at(model, age, hazard, own) for age, share in ages.items()]
     return np.asarray(sum(parts))
 
@@ -401,7 +403,9 @@ def _prior_at(model: DiagnosisModel, age_years: float, hazard: _Hazard, scale: S
                 caused *= spared[model.sets[:, other], own]
         weight *= np.where(own >= 0, (1 - survival[own] * caused) / caused, 1.0)
     weight[0] = machine.no_fault_rate * hazard.horizon_years
-    return np.asarray(weight / weight.sum())
+    chances: Floats = np.asarray(weight / weight.sum())
+    chances.setflags(write=False)
+    return chances
 
 
 def _rate(rate: float, ageing: str, age_years: float, hazard: _Hazard) -> float:
