@@ -30,7 +30,7 @@ def as_table(bench: PolicyBench) -> str:
         ("said less true, points", f"{bench.said_less_true * 100:+.1f}", *blank, "within 3"),
     ]
     off = ", words and rates off" if bench.disturbed else ""
-    lines = [f"{row[0]:<32}" + "".join(f"{cell:>22}" for cell in row[1:]) for row in rows]
+    lines = [f"{row[0]:<32}" + "".join(f"{cell:>25}" for cell in row[1:]) for row in rows]
     said = [f"{c.said:>8.0%}{c.true:>8.0%}{c.jobs:>8}" for c in bench.calibration]
     head = f"{bench.truths} machines an archetype, seed {bench.seed}{off}"
     return "\n".join([head, "", *lines, "", f"{'said':>8}{'was so':>8}{'jobs':>8}", *said])
