@@ -21,6 +21,11 @@ def ledger(page: Page):
 def stands_anew(page: Page, seq: str) -> None:
     """Wait until something was noted since ``seq`` and all of the page shows it."""
     expect(page.locator("input[name=seen]").first).not_to_have_value(seq)
+    stands_still(page)
+
+
+def stands_still(page: Page) -> None:
+    """Wait until nothing is on its way that would take the place of what is pressed next."""
     expect(page.locator(".htmx-request")).to_have_count(0)
 
 
@@ -63,7 +68,7 @@ def settle_debts(page: Page) -> None:
     """Settle what is owed: put back, repeat, clear, watch."""
     page.locator('[data-station="8"]').click()
     expect(page.locator("[aria-current=step]")).to_contain_text("Close up")
-    expect(page.locator("#job")).not_to_have_class(re.compile("htmx-request"))
+    stands_still(page)
     while page.get_by_role("button", name="It is back").count():
         answer(page, "It is back")
     page.locator('[data-station="9"]').click()

@@ -74,6 +74,15 @@ class DiagnosisModel:
         """Return the ``place`` of the ``effects`` (n,) and the sets in ``rows`` (N,), (n, N)."""
         return np.asarray(self.place[effects[:, None], rows], dtype=np.intp)
 
+    def passes(self, effects: Ints, likelihood: Floats) -> Floats:
+        """Return the sum over states of P(state) times ``likelihood`` (n, K) for every distribution
+        in ``table`` of the ``effects`` (n,), (T,); zero for those of others."""
+        passes = np.zeros(len(self.table))
+        for e, own in zip(effects.tolist(), likelihood, strict=True):
+            span = slice(self.first[e], self.first[e + 1])
+            passes[span] = self.table[span] @ own
+        return passes
+
     def seen(self, e: int, likelihood: Floats) -> tuple[float, Floats]:
         """Return the sum over states of P(state | set) times ``likelihood`` (K,): of every set that
         holds no fault touching effect ``e``, and of ``touched_sets(e)``."""

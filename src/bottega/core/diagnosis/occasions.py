@@ -83,29 +83,25 @@ def acting(
     return Acting(model, model.sets[rows], rows, chance if len(occasions) > 1 else chance[0])
 
 
-def comes_with(model: DiagnosisModel, rows: Ints, e: int) -> Flags:
-    """Return which of the sets in ``rows`` (N,) hold a fault that effect ``e`` comes and goes with,
-    (N,)."""
-    return np.asarray(model.comes[:, e][model.sets[rows]].any(axis=1))
+def comes_with(model: DiagnosisModel, rows: Ints, effects: Ints | int) -> Flags:
+    """Return which of the sets in ``rows`` (N,) hold a fault that an effect comes and goes with:
+    (N,), or (m, N) for several ``effects``."""
+    return np.asarray(model.comes[:, effects][model.sets[rows]].any(axis=1).T)
 
 
-def come_with(model: DiagnosisModel, rows: Ints, effects: Ints) -> Flags:
-    """Return which of the ``effects`` (m,) come and go with which of the sets in ``rows`` (N,),
-    (m, N)."""
-    return np.asarray(model.comes[model.sets[rows]][:, :, effects].any(axis=1).T)
-
-
-def found_by_way(here: Acting, effects: Ints, likelihood: Floats) -> Floats:
+def found_by_way(here: Acting, effects: Ints, likelihood: Floats, concerned: Flags) -> Floats:
     """Return P(all that was found of the ``effects`` (m,) with ``likelihood`` (m, K) over their
     states | those who act), way by way, (W, N); of each set only the effects that come and go with
-    it count."""
-    model = here.model
-    which, own = np.nonzero(come_with(model, here.rows, effects).T)
+    it count, those ``concerned`` (m, N)."""
+    which, own = np.nonzero(concerned.T)
     found = np.ones((len(here.ways), len(here.rows)))
+    if not len(which):
+        return found
     starts = np.flatnonzero(np.diff(which, prepend=-1))
-    for n, way in enumerate(here.ways if len(which) else ()):
-        place = model.place[effects[own], here.showing(way, effects[own], which)]
-        shown = (model.table[model.first[effects[own]] + place] * likelihood[own]).sum(axis=1)
+    passes, effect = here.model.passes(effects, likelihood), effects[own]
+    for n, way in enumerate(here.ways):
+        place = here.model.place[effect, here.showing(way, effect, which)]
+        shown = passes[here.model.first[effect] + place]
         found[n, which[starts]] = np.multiply.reduceat(shown, starts)
     return found
 
@@ -133,7 +129,10 @@ class FoundOn:
         shown = self.shown.copy()
         shown[:, n] = 1.0
         if likelihood is not None:
-            shown[:, n] = shown_by_way(self.acting, e, likelihood, self.concerned[n])
+            one = slice(n, n + 1)
+            shown[:, n] = found_by_way(
+                self.acting, np.array([e]), likelihood[None], self.concerned[one]
+            )
         return self._summed(shown)
 
     def _summed(self, shown: Floats) -> Floats:
@@ -153,23 +152,12 @@ def found_on(
     ``origin`` (N,) and ``present`` (N,) are the rows of the courses at the call and on the
     occasion, ``heard`` what was found of each effect as likelihoods over its states (K,).
     """
-    effects = [e for e in heard if model.comes[:, e].any()]
-    coming = np.asarray(model.comes[:, effects].any(axis=1))
-    places = np.flatnonzero(coming[model.sets[origin]].any(axis=1))
-    here = acting(model, present[places], [occasion], effects)
-    concerned = np.array([comes_with(model, origin[places], e) for e in effects], dtype=bool)
-    concerned = concerned.reshape(len(effects), len(places))
+    effects = np.array([e for e in heard if model.comes[:, e].any()], dtype=np.intp)
+    places = np.flatnonzero(comes_with(model, origin, effects).any(axis=0))
+    here = acting(model, present[places], [occasion], effects.tolist())
+    concerned = comes_with(model, origin[places], effects)
     shown = np.ones((len(here.ways), len(effects), len(places)))
-    for n, e in enumerate(effects):
-        shown[:, n] = shown_by_way(here, e, heard[e], concerned[n])
-    return FoundOn(here, places, tuple(effects), concerned, shown)
-
-
-def shown_by_way(here: Acting, e: int, likelihood: Floats, concerned: Flags) -> Floats:
-    """Return P(found of effect ``e`` | those who act), way by way, (W, n); one for the sets it does
-    not come and go with."""
-    full, places = here.model.seen_by_all(e, likelihood), np.flatnonzero(concerned)
-    shown = np.ones((len(here.ways), len(here.rows)))
-    for n, way in enumerate(here.ways):
-        shown[n, places] = full[here.showing(way, np.full(len(places), e), places)]
-    return shown
+    for n, e in enumerate(effects.tolist()):
+        one = slice(n, n + 1)
+        shown[:, n] = found_by_way(here, effects[one], heard[e][None], concerned[one])
+    return FoundOn(here, places, tuple(effects.tolist()), concerned, shown)

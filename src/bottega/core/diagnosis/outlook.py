@@ -18,7 +18,7 @@ from bottega.core.diagnosis.evidence import (
 )
 from bottega.core.diagnosis.lookahead import outcomes_of
 from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints
-from bottega.core.diagnosis.occasions import acting, come_with, comes_with, found_by_way
+from bottega.core.diagnosis.occasions import Acting, acting, comes_with, found_by_way
 from bottega.core.library.machine_type import Check
 from bottega.core.library.tables import EngineTable
 from bottega.core.machine.state import MachineState
@@ -75,20 +75,18 @@ class Outlook:
     def _all_well(self) -> Floats:
         """Return P(a run through every function shows nothing | set, what was found), (N,)."""
         model, run = self.model, self._run
-        passes = np.zeros(len(model.table))
-        for e, likelihood in zip(run.effects.tolist(), run.likelihood, strict=True):
-            span = slice(model.first[e], model.first[e + 1])
-            passes[span] = model.table[span] @ likelihood
+        passes = model.passes(run.effects, run.likelihood)
         shown = passes[model.first[run.effects][:, None] + model.places(run.effects, self.rows)]
         told = np.flatnonzero(self._told.slot(model)[run.effects] >= 0)
         known, own = self._known(run.effects[told])
         shown[told] = np.einsum("pnk,pk->pn", known[own], run.likelihood[told])
-        comes = come_with(model, self.rows, run.effects)
+        comes = comes_with(model, self.rows, run.effects)
         all_well = np.where(comes, 1.0, shown).prod(axis=0)
         coming = np.flatnonzero(comes.any(axis=0))
         here = acting(model, self.rows[coming], [FRESH], run.effects.tolist())
         weights = np.array([way.weight for way in here.ways])
-        all_well[coming] *= (weights * found_by_way(here, run.effects, run.likelihood)).sum(axis=0)
+        by_way = found_by_way(here, run.effects, run.likelihood, comes[:, coming])
+        all_well[coming] *= (weights * by_way).sum(axis=0)
         return np.asarray(all_well)
 
     @property
@@ -163,30 +161,33 @@ class Outlook:
         model, table = self.model, self.model.checks
         heard = _heard_on(model, self.evidence, occasions[0])
         effects, which = np.unique(table.effect[outcomes[at]], return_inverse=True)
-        places = np.flatnonzero(come_with(model, self.rows, effects).any(axis=0))
+        places = np.flatnonzero(comes_with(model, self.rows, effects).any(axis=0))
         here = acting(model, self.rows[places], occasions, [*effects.tolist(), *heard.effects])
-        weights = np.array([way.weight for way in here.ways]).reshape(
-            len(here.ways), len(occasions), len(places)
-        )
-        weights *= found_by_way(here, heard.effects, heard.likelihood)[:, None]
-        weights /= np.maximum(weights.sum(axis=0), 1e-300)
-        comes = come_with(model, here.rows, effects)
+        comes = comes_with(model, here.rows, effects)
         effect, of = np.nonzero(comes)
+        effect = effects[effect]
         pair = np.cumsum(comes).reshape(comes.shape) - 1
         asked, who = np.nonzero(comes[which])
         pairs, outcome = pair[which[asked], who], outcomes[at[asked]]
-        slot = heard.slot(model)[effects[effect]][pairs]
-        told = np.flatnonzero(slot >= 0)
         total = np.zeros(len(pairs))
-        for weight, way in zip(weights, here.ways, strict=True):
-            shown = model.place[effects[effect], here.showing(way, effects[effect], of)][pairs]
-            said = table.spoken[table.first[outcome] + shown]
-            if len(told):
-                states = model.table[model.first[table.effect[outcome[told]]] + shown[told]]
-                known = updated(states, heard.likelihood[slot[told]])
-                said[told] = (table.answers[outcome[told]] * known).sum(axis=1)
-            total += weight[when[asked], who] * said
+        for weight, way in zip(_likely_ways(here, len(occasions), heard), here.ways, strict=True):
+            shown = model.place[effect, here.showing(way, effect, of)][pairs]
+            total += weight[when[asked], who] * self._said(outcome, shown, heard)
         chances[at[asked], places[who]] = total
+
+    def _said(self, outcomes: Ints, shown: Ints, heard: Heard) -> Floats:
+        """Return P(outcome | the distribution its effect is drawn from, what was heard of it), for
+        pairs of both (n,)."""
+        model, table = self.model, self.model.checks
+        said = table.spoken[table.first[outcomes] + shown]
+        slot = heard.slot(model)[table.effect[outcomes]]
+        told = np.flatnonzero(slot >= 0)
+        if len(told):
+            again = outcomes[told]
+            states = model.table[model.first[table.effect[again]] + shown[told]]
+            known = updated(states, heard.likelihood[slot[told]])
+            said[told] = (table.answers[again] * known).sum(axis=1)
+        return np.asarray(said)
 
     def _occasion(self, check: Check) -> Occasion:
         return occasion_of(check, self.evidence.present, self.state, self.evidence.epoch)
@@ -208,6 +209,16 @@ class Outlook:
             )
             repeats = check.repeatability * same[:, None] + (1 - check.repeatability) * chances[own]
             chances[own] = np.where(steady, repeats, chances[own])
+
+
+def _likely_ways(here: Acting, occasions: int, heard: Heard) -> Floats:
+    """Return how likely each way of acting is on so many occasions after what was heard on it, (W,
+    O, N)."""
+    weights = np.array([way.weight for way in here.ways])
+    weights = weights.reshape(len(here.ways), occasions, len(here.rows))
+    concerned = comes_with(here.model, here.rows, heard.effects)
+    weights = weights * found_by_way(here, heard.effects, heard.likelihood, concerned)[:, None]
+    return np.asarray(weights / np.maximum(weights.sum(axis=0), 1e-300))
 
 
 @lru_cache(maxsize=2)

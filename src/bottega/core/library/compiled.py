@@ -71,8 +71,13 @@ def _keep(file: Path, made: object) -> None:
     file.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
     body = pickle.dumps(made, pickle.HIGHEST_PROTOCOL)
     with tempfile.NamedTemporaryFile(dir=file.parent, delete=False) as out:
-        out.write(_sum(body) + body)
-    os.replace(out.name, file)
+        try:
+            out.write(_sum(body) + body)
+            out.close()
+            os.replace(out.name, file)
+        except OSError:
+            os.unlink(out.name)
+            raise
     for old in sorted(file.parent.glob("*.compiled"), key=os.path.getmtime)[:-GONE_AFTER]:
         old.unlink(missing_ok=True)
 

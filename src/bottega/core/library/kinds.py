@@ -11,6 +11,7 @@ from bottega.core.library.records import (
     CheckRecord,
     Component,
     EffectRecord,
+    HowDone,
     OutcomeRecord,
 )
 from bottega.core.library.tables import Demand, KindTable
@@ -54,24 +55,24 @@ def with_kinds(
 
 def missing_of(machine: MachineType, kinds: KindTable) -> Iterator[Missing]:
     """Yield what a component lacks of what its kinds demand, and has no reason in the data for."""
-    for name, component in machine.components.items():
-        excused = {**component.excused, **machine.excused.get(name, {})}
-        for kind in component.kind:
-            for demand_id, demand in kinds.kinds[kind].demands.items():
-                if demand_id not in excused and not _met(machine, name, demand_id, demand):
-                    yield Missing(name, demand_id, demand.says)
+    for name, demand, excuse in _demanded(machine, kinds):
+        if excuse is None and not _met(machine, name, demand):
+            yield Missing(name, demand.id, demand.says)
 
 
 def excuses_of(machine: MachineType, kinds: KindTable) -> list[tuple[str, str, str]]:
     """Return what is excused on a machine: component, what its kind demands, the reason."""
-    found = []
+    demanded = _demanded(machine, kinds)
+    return [(name, demand.says, excuse) for name, demand, excuse in demanded if excuse is not None]
+
+
+def _demanded(machine: MachineType, kinds: KindTable) -> Iterator[tuple[str, Demand, str | None]]:
+    """Yield every component with what its kinds demand, and the reason that excuses it."""
     for name, component in machine.components.items():
         excused = {**component.excused, **machine.excused.get(name, {})}
         for kind in component.kind:
             for demand_id, demand in kinds.kinds[kind].demands.items():
-                if demand_id in excused:
-                    found.append((name, demand.says, excused[demand_id]))
-    return found
+                yield name, demand, excused.get(demand_id)
 
 
 def _demands(where: str, name: str, component: Component, kinds: KindTable) -> dict[str, Demand]:
@@ -121,6 +122,13 @@ def _check(
     minutes = pattern.minutes
     if demand.in_hand and component.part is not None:
         minutes = component.part.minutes * OUT_OF_IT + LOOKED_AT
+    as_written = {key: getattr(pattern, key) for key in HowDone.model_fields}
+    own = {
+        "minutes": minutes,
+        "steps": tuple(step.format(**words) for step in pattern.steps),
+        "why": pattern.why.format(**words) if pattern.why else None,
+        "measure": measure,
+    }
     return CheckRecord(
         name=pattern.name.format(**words),
         reads=effect,
@@ -128,20 +136,12 @@ def _check(
         at=name if pattern.where == "part" else None,
         plug=name if pattern.where == "plug" else None,
         outcomes=outcomes,
-        reliability=pattern.reliability,
-        needs=pattern.needs,
-        minutes=minutes,
-        tool=pattern.tool,
-        who=pattern.who,
-        steps=tuple(step.format(**words) for step in pattern.steps),
-        caution=pattern.caution,
-        why=pattern.why.format(**words) if pattern.why else None,
-        measure=measure,
         asks={name: (demand.id,)},
+        **{**as_written, **own},
     )
 
 
-def _met(machine: MachineType, component: str, demand_id: str, demand: Demand) -> bool:
+def _met(machine: MachineType, component: str, demand: Demand) -> bool:
     """Return whether a demand of a component is met by a check, a service step or a mark."""
     own = {
         effect
@@ -157,7 +157,7 @@ def _met(machine: MachineType, component: str, demand_id: str, demand: Demand) -
     if demand.by is not None:
         check = machine.checks.get(demand.by)
         return check is not None and check.effect in own
-    return any(_answers(check, component, demand_id) for check in machine.checks.values())
+    return any(_answers(check, component, demand.id) for check in machine.checks.values())
 
 
 def _answers(check: Check, component: str, demand: str) -> bool:

@@ -164,7 +164,22 @@ class MeasureRecord(Record):
     bands: dict[Band, str]
 
 
-class CheckRecord(Record):
+class HowDone(Record):
+    """How a check is done: what it wants and takes, by whom and with what, and how far it is to be
+    believed."""
+
+    reliability: float = Field(default=0.93, gt=0.5, lt=1)
+    needs: Needs = Needs()
+    minutes: float | None = Field(default=None, gt=0)
+    tool: str = "none"
+    who: Who = "technician"
+    steps: tuple[str, ...] = ()
+    caution: str | None = None
+    why: str | None = None
+    measure: MeasureRecord | None = None
+
+
+class CheckRecord(HowDone):
     """A question put to the machine. It reads exactly one effect; its outcomes are the technician's
     words."""
 
@@ -177,17 +192,8 @@ class CheckRecord(Record):
     asks: dict[str, tuple[str, ...]] = {}
     """By component, what its kind demands and this check meets."""
     outcomes: dict[str, OutcomeRecord]
-    reliability: float = Field(default=0.93, gt=0.5, lt=1)
     table: dict[str, Chances] | None = None
     repeatability: float = Field(default=0.9, ge=0, le=1)
-    needs: Needs = Needs()
-    minutes: float | None = Field(default=None, gt=0)
-    tool: str = "none"
-    who: Who = "technician"
-    steps: tuple[str, ...] = ()
-    caution: str | None = None
-    why: str | None = None
-    measure: MeasureRecord | None = None
     provokes: dict[str, Chance] = {}
     """Faults that come and go which it makes act, each with the chance that they then do."""
     watches: bool = False

@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal, TypeVar
 from pydantic import BaseModel, Field, ValidationError, model_validator
 
 from bottega.core.library.errors import LibraryError, Problem
-from bottega.core.library.records import MeasureRecord, Needs, Record, Who
+from bottega.core.library.records import HowDone, Record
 from bottega.core.library.yamlfile import Source, read_yaml
 
 Model = TypeVar("Model", bound=BaseModel)
@@ -92,7 +92,7 @@ class EngineTable(Record):
     dearest_bit_eur: float = Field(gt=0)
 
 
-class CheckPattern(Record):
+class CheckPattern(HowDone):
     """A check as it is asked of anything of a kind: {name} stands for the component, the outcomes
     ``first`` and ``last`` for the normal and the worst state of the effect it reads."""
 
@@ -101,15 +101,6 @@ class CheckPattern(Record):
     component: str | None = None
     """Where it is drawn, when that is not the component itself."""
     outcomes: dict[str, str]
-    reliability: float = Field(default=0.93, gt=0.5, lt=1)
-    needs: Needs = Needs()
-    minutes: float | None = Field(default=None, gt=0)
-    tool: str = "none"
-    who: Who = "technician"
-    steps: tuple[str, ...] = ()
-    caution: str | None = None
-    why: str | None = None
-    measure: MeasureRecord | None = None
 
 
 class Demand(Record):

@@ -168,7 +168,8 @@ def _change(
             workshop, number, body, author_of(request), text_of(form, "event_id"), _seen(form)
         )
     except REFUSALS as error:
-        return _refused(request, number, asked, error, texts_of(form, *META))
+        ticked = {key: " ".join(map(str, form.getlist(key))) for key in LISTS if key in form}
+        return _refused(request, number, asked, error, texts_of(form, *META) | ticked)
     target = onward(where, body, before, after)
     keep = kept if target == where else None
     return go_to(request, "job_station", number=number, station=target, check=keep)

@@ -88,6 +88,8 @@ class StepSheet(Sheet):
     """A reason for setting it aside, as typed, when it could not be noted."""
     phrases: list[tuple[str, list[Complaint]]]
     """What a run through every function may show, by phase; empty for any other check."""
+    showed: frozenset[str]
+    """Those that were ticked when the answer was refused."""
     showed_error: str
 
     @property
@@ -180,6 +182,7 @@ def _step_sheet(desk: Desk, step: Step, chosen: bool) -> StepSheet:
         reading_error=error.message if error and error.field == "reading" else "",
         reason_typed=typed.get("reason", ""),
         phrases=by_phase(machine) if step.check.watches else [],
+        showed=frozenset(typed.get("showed", "").split()),
         showed_error=error.message if error and error.field == "showed" else "",
     )
 
