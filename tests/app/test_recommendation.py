@@ -35,7 +35,9 @@ def next_body(answer, check, patient):
     machine's answer."""
     steps = answer.reaching.reach(answer.job.state, check.needs).steps
     if not steps:
-        return Checked(check=check.id, outcome=patient.answer(check), note="as the machine is")
+        outcome = patient.answer(check)
+        showed = patient.showed(check, outcome)
+        return Checked(check=check.id, outcome=outcome, showed=showed, note="as the machine is")
     first = steps[0]
     if first.kind == "operation":
         return TookOff(operation=first.to)

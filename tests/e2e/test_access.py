@@ -42,6 +42,8 @@ VIEWS = (
 ONLY_COLOURS = {"runOnly": ["color-contrast"]}
 """What can differ in the other theme."""
 SIZES = {"desktop": (1280, 800), "phone": (390, 844)}
+AT_THE_DESK = ("/library", "/shop", "/api", "/nowhere")
+"""Views that are laid out no otherwise on a phone."""
 
 
 @pytest.fixture(params=list(SIZES))
@@ -54,9 +56,11 @@ def view(request: pytest.FixtureRequest, chromium: Browser, address: str) -> Ite
     context.close()
 
 
-def test_no_view_keeps_anybody_out(view: Page):
-    found = []
+def test_no_view_keeps_anybody_out(view: Page, request: pytest.FixtureRequest):
+    found, phone = [], "phone" in request.node.name
     for address in VIEWS:
+        if phone and address.startswith(AT_THE_DESK):
+            continue
         view.goto(address)
         view.add_style_tag(content="* { transition: none !important }")
         view.evaluate(AXE)

@@ -198,7 +198,10 @@ def _follow(workshop: Workshop, machine: MachineType, rng: Random) -> list[float
             bodies.append(Withdrawn(event=events[-1].id, reason="made up"))
         elif step is not None:
             outcome = patient.answer_by(step.check, rng)
-            bodies.append(Checked(check=step.check.id, outcome=outcome, note="made up"))
+            showed = patient.showed(step.check, outcome)
+            bodies.append(
+                Checked(check=step.check.id, outcome=outcome, showed=showed, note="made up")
+            )
         elif repairs and repairs[0] != NOTHING_WRONG:
             bodies.append(Repaired(repair=repairs[0]))
             ended = {fault for fault, _ in machine.repairs[repairs[0]].covers}

@@ -19,7 +19,10 @@ class Patient:
     states: dict[str, int]
 
     def answer(self, check: Check) -> str:
-        """Return the outcome such a state gives most often."""
+        """Return the outcome such a state gives most often; of a run through every function
+        whether anything shows."""
+        if check.watches:
+            return check.outcomes[-1 if self.complaints() else 0].id
         state = self.states[check.effect]
         return max(check.outcomes, key=lambda outcome: outcome.chances[state]).id
 
@@ -29,10 +32,18 @@ class Patient:
 
     def answer_by(self, check: Check, rng: Random) -> str:
         """Return an outcome drawn from the check's reliability."""
+        if check.watches:
+            return self.answer(check)
         state = self.states[check.effect]
         return rng.choices(check.outcomes, [outcome.chances[state] for outcome in check.outcomes])[
             0
         ].id
+
+    def showed(self, check: Check, outcome: str) -> tuple[str, ...]:
+        """Return the phrases a run through every function shows to be so, by its outcome; none of
+        any other check."""
+        shows = check.watches and outcome != check.outcomes[0].id
+        return tuple(self.complaints()) if shows else ()
 
     def complaints(self) -> list[str]:
         """Return what the customer most likely says: every phrase more likely said than not."""

@@ -8,6 +8,7 @@ from bottega.benchmark.truth import World
 from bottega.core.diagnosis.evidence import (
     Evidence,
     Finding,
+    Look,
     Occasion,
     Removal,
     answered,
@@ -149,7 +150,7 @@ class Play:
         stood = self.state
         self._work(check.needs, check.minutes + self.engine.note_minutes)
         if check.watches:
-            self._run()
+            self._run("in turn")
             self.done.add(check.id)
             self.checks += 1
             return
@@ -197,17 +198,19 @@ class Play:
         self.done.clear()
         self._run()
 
-    def _run(self) -> bool:
-        """Run it and watch; return whether anything showed."""
+    def _run(self, others: Look = "by the way") -> bool:
+        """Run it and watch, what nobody complained of as ``others`` says; return whether anything
+        showed."""
         machine, shown = self.world.machine, False
         self.bout += 1
         for effect in machine.noticeable:
-            complained, states = effect in self._complained, len(machine.effects[effect].states)
-            bad = self.world.runs_badly(effect, self.present, complained)
+            look = "complained of" if effect in self._complained else others
+            states = len(machine.effects[effect].states)
+            bad = self.world.runs_badly(effect, self.present, look)
             shown = shown or bad
             if bad:
                 self._complained[effect] = None
-            found = watched("r", effect, states, bad, self.epoch, self.engine, complained)
+            found = watched("r", effect, states, bad, self.epoch, self.engine, look)
             self._find(found.on(self.present))
         self.bout += 1
         self.just_run = True

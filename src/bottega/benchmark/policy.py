@@ -15,8 +15,9 @@ from bottega.app.workshop import Workshop, open_workshop
 from bottega.benchmark.disturbed import disturbed
 from bottega.benchmark.play import Play, played
 from bottega.benchmark.policies import POLICIES
-from bottega.benchmark.truth import Kind, draw_world
+from bottega.benchmark.truth import Kind, draw_world, rows_of
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, compile_model, prior
+from bottega.core.library.signs import slip_of
 from bottega.core.shop import ShopSettings
 
 AGES = (0.5, 2, 4, 7, 11, 16)
@@ -101,7 +102,8 @@ class Task:
 
 @dataclass(frozen=True)
 class Result:
-    """How one policy did on one machine."""
+    """How one policy did on one machine; ``right`` tells whether its first repair was one of the
+    right ones, which advice to a sound machine's owner can be."""
 
     kind: Kind
     right: bool
@@ -130,7 +132,21 @@ def bench_policy(
             for name, result in one.items():
                 results[name].append(result)
             done()
-    return summed(results, truths, seed, disturb)
+    return summed(results, truths, seed, disturb, called_about(archetypes))
+
+
+def called_about(archetypes: Sequence[str]) -> dict[Kind, float]:
+    """Return how often, of all calls, machines of each kind are what is called about: by the prior,
+    over the ages and archetypes alike; nobody calls about most machines that have nothing."""
+    shares: dict[Kind, float] = {"one": 0.0, "two": 0.0, "sound": 0.0}
+    for archetype in archetypes:
+        model, priors = _model(archetype, False)
+        called = np.ones(len(model.sets))
+        called[0] = slip_of(model.machine.complaints)
+        calls = np.sum(list(priors.values()), axis=0) * called
+        for kind in shares:
+            shares[kind] += float(calls[rows_of(model, kind)].sum())
+    return {kind: share / sum(shares.values()) for kind, share in shares.items()}
 
 
 def all_archetypes() -> tuple[str, ...]:
@@ -188,24 +204,35 @@ def _result(kind: Kind, play: Play) -> Result:
     )
 
 
-def summed(results: dict[str, list[Result]], truths: int, seed: int, disturb: bool) -> PolicyBench:
+def summed(
+    results: dict[str, list[Result]],
+    truths: int,
+    seed: int,
+    disturb: bool,
+    shares: dict[Kind, float],
+) -> PolicyBench:
     """Return the results of every policy on the same machines, in the same order, as figures with
-    intervals."""
+    intervals. What was said is held against what was so with every kind of machine counted as
+    often as it is called about, ``shares``."""
     rng = np.random.default_rng(seed)
     wrong = {name: [r for r in own if r.kind != "sound"] for name, own in results.items()}
     plan, plain = wrong["bottega"], wrong["information"]
     less = np.array([b.all_in - a.all_in for a, b in zip(plan, plain, strict=True)])
     dear = np.array([r.all_in for r in plain])
-    said = [r for r in plan if r.said is not None]
+    own = results["bottega"]
+    said = [r for r in own if r.said is not None]
+    counts = {kind: sum(r.kind == kind for r in own) for kind in shares}
+    weights = np.array([shares[r.kind] / counts[r.kind] for r in said])
+    off = np.array([(r.said or 0.0) - r.right for r in said])
     return PolicyBench(
         seed=seed,
         truths=truths,
         disturbed=disturb,
         policies={name: _worth(own, rng) for name, own in wrong.items()},
         saved=_interval(less, rng, dear),
-        sound=_sound([r for r in results["bottega"] if r.kind == "sound"], rng),
+        sound=_sound([r for r in own if r.kind == "sound"], rng),
         calibration=_calibration(said),
-        said_less_true=round(float(np.mean([(r.said or 0) - r.right for r in said])), 4),
+        said_less_true=round(float(off @ weights / weights.sum()), 4) if said else 0.0,
     )
 
 
@@ -273,6 +300,6 @@ def _model(archetype: str, disturb: bool) -> tuple[DiagnosisModel, dict[float, F
     shelf = _workshop().shelf
     machine = shelf.machine(archetype)
     if disturb:
-        machine = disturbed(machine, shelf.tables.words, archetype)
+        machine = disturbed(machine, shelf.tables.doubts, archetype)
     model = compile_model(machine)
     return model, {age: prior(model, age, shelf.tables.engine) for age in AGES}

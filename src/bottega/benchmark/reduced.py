@@ -18,6 +18,7 @@ from bottega.core.library.machine_type import (
     MachineType,
     Outcome,
     RepairOption,
+    Stated,
 )
 from bottega.core.library.records import Component, Needs, OperationRecord, Part
 from bottega.core.library.sheet import Plate
@@ -181,18 +182,22 @@ def _effect(rng: Random, name: str) -> Effect:
 
 def _fault(rng: Random, f: int, faults: int, effects: dict[str, Effect], coming: float) -> Fault:
     touched = rng.sample(sorted(effects), rng.randint(1, min(3, len(effects))))
+    rate = rng.uniform(0.0005, 0.01)
+    ageing = rng.choice(("early", "random", "wear"))
+    own = {e: _spread(rng, len(effects[e].states), 0.9) for e in touched}
     fault = Fault(
         id=f"f{f}",
         component=f"c{f}",
         name=f"fault {f}",
-        rate=rng.uniform(0.0005, 0.01),
-        ageing=rng.choice(("early", "random", "wear")),
-        effects={e: _spread(rng, len(effects[e].states), 0.9) for e in touched},
+        rate=rate,
+        ageing=ageing,
+        effects=own,
         causes={
             f"f{g}": rng.uniform(0.05, 0.5) for g in range(f + 1, faults) if rng.random() < 0.25
         },
         severity="stops",
         ask_why=None,
+        stated=Stated(rate, "physics", own, dict.fromkeys(own, "physics")),
     )
     if coming and rng.random() < coming:
         return replace(fault, shows=rng.uniform(0.1, 0.9), steady=tuple(touched[2:]))

@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 
 from bottega.benchmark.patient import Patient, drawn, drawn_state
-from bottega.core.diagnosis.evidence import Occasion
+from bottega.core.diagnosis.evidence import Look, Occasion, shows_badly
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
 from bottega.core.library.machine_type import Check, MachineType
 from bottega.core.library.tables import EngineTable
@@ -45,6 +45,8 @@ class World:
     told: dict[tuple[str, Occasion | None], tuple[int, str]] = field(default_factory=dict)
     """By check, and by occasion where it reads what comes and goes, the epoch it was last answered
     in, and the answer."""
+    shown: dict[str, tuple[int, bool]] = field(default_factory=dict)
+    """By effect the epoch of the last watched run, and whether it went badly."""
     touched: dict[str, int] = field(default_factory=dict)
     """By effect the epoch since which it stands as it does."""
     epoch: int = 0
@@ -84,14 +86,16 @@ class World:
         self.patient = replace(self.patient, faults=left, states=states)
         return bool(gone)
 
-    def runs_badly(self, effect: str, occasion: Occasion, complained: bool) -> bool:
-        """Return whether a watched run shows this effect to be bad: what was complained of is
-        looked at more closely."""
-        rng = self._chance("run", effect)
-        engine = self.engine
-        misses = engine.run_misses if complained else engine.run_overlooks
-        alarm = engine.run_false_alarms if complained else engine.run_false_notices
-        return rng.random() < (1 - misses if self._state(effect, occasion) > 0 else alarm)
+    def runs_badly(self, effect: str, occasion: Occasion, look: Look) -> bool:
+        """Return whether a watched run shows this effect to be bad, looked at so."""
+        rng = self._chance("run", effect, str(occasion.number))
+        epoch, before = self.shown.get(effect, (-1, False))
+        same = epoch == self.epoch and rng.random() < self.engine.run_repeatability
+        states = len(self.machine.effects[effect].states)
+        shows = shows_badly(states, look, self.engine)
+        badly = before if same else rng.random() < shows[self._state(effect, occasion)]
+        self.shown[effect] = (self.epoch, badly)
+        return badly
 
     def calls_again(self, nth: int) -> tuple[str, ...]:
         """Return what the customer says at the ``nth`` call after a hand-over; nothing when there
@@ -127,18 +131,18 @@ def draw_world(
     the ages in years. Raises NobodyCalls.
 
     ``kind`` says how many faults; "sound" is a machine with none, or with what no part cures
-    (misuse and its place).
+    (misuse and its place); nothing else is to be noticed of it.
     """
     rng, machine = Random(seed), model.machine
     age = rng.choice(sorted(priors))
-    rows = _rows(model, kind)
+    rows = rows_of(model, kind)
     upto = np.cumsum(priors[age][rows])
     for _ in range(TRIES):
         row = rows[min(int(np.searchsorted(upto, rng.random() * upto[-1])), len(rows) - 1)]
         faults = tuple(model.fault_ids[f] for f in model.sets[row] if f >= 0)
         patient = drawn(machine, faults, rng)
         said = _said(patient, rng)
-        if _speaks_of(patient, said) if kind != "sound" else said:
+        if _speaks_of(patient, said) if kind != "sound" else said and _well_beside(patient):
             codes = tuple(
                 c.id
                 for c in machine.codes.values()
@@ -153,7 +157,8 @@ def only_use(machine: MachineType, fault: str) -> bool:
     return any(repair.do == "advise" for repair in machine.repairs_of(fault))
 
 
-def _rows(model: DiagnosisModel, kind: Kind) -> Ints:
+def rows_of(model: DiagnosisModel, kind: Kind) -> Ints:
+    """Return the rows of the sets of faults that machines of a kind are drawn from."""
     sets, machine = model.sets, model.machine
     use = np.array([*(only_use(machine, fault) for fault in model.fault_ids), False])
     single, pair = sets[:, 1] < 0, (sets[:, 1] >= 0) & (sets[:, 2] < 0)
@@ -169,6 +174,14 @@ def _speaks_of(patient: Patient, said: tuple[str, ...]) -> bool:
     touched = {effect for fault in patient.faults for effect in machine.faults[fault].effects}
     effects = {machine.complaints[name].effect for name in said}
     return any(patient.states[effect] > 0 for effect in effects & touched)
+
+
+def _well_beside(patient: Patient) -> bool:
+    """Return whether nothing is to be noticed but what its faults bring: what is said beside is a
+    slip."""
+    machine = patient.machine
+    touched = {effect for fault in patient.faults for effect in machine.faults[fault].effects}
+    return all(patient.states[e] == 0 for e in machine.noticeable if e not in touched)
 
 
 def _said(patient: Patient, rng: Random) -> tuple[str, ...]:

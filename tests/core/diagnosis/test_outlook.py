@@ -97,7 +97,7 @@ def test_a_run_through_every_function_is_well_as_often_as_its_findings_say(engin
     belief = infer(model, before, evidence)
     chances, _ = outlook_on(model, belief, evidence, engine).chances([run])
     shown = [
-        watched("r", name, len(e.states), False, 0, engine, complained=False).on(Occasion(2))
+        watched("r", name, len(e.states), False, 0, engine, look="in turn").on(Occasion(2))
         for name, e in machine.effects.items()
     ]
     with_it = infer(model, before, replace(evidence, findings=(*kept, *shown)))

@@ -31,7 +31,7 @@ def test_a_rate_is_a_weight_per_machine_year_and_a_sheet_may_set_it(shelf, drain
     _, faults = made(shelf, drain, {"rotor_slips": 250.0})
     for name, fault in faults.items():
         weight = 250.0 if name == "rotor_slips" else drain.faults[name].weight
-        assert fault.rate * PER_MACHINE_YEARS == pytest.approx(weight)
+        assert fault.stated.rate * PER_MACHINE_YEARS == pytest.approx(weight)
 
 
 def test_only_effects_some_fault_touches_are_kept(shelf, drain):

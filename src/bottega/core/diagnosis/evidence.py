@@ -17,6 +17,11 @@ SAID_REPEATABILITY = 0.95
 the story."""
 
 
+Look = Literal["complained of", "in turn", "by the way"]
+"""Why a watched run looks at a function: it was complained of, each is looked at in its turn, or
+neither."""
+
+
 class Source(NamedTuple):
     """Where a finding comes from: the kind of thing, and its id in the library (empty for the panel
     as a whole)."""
@@ -215,12 +220,11 @@ def watched(
     bad: bool,
     epoch: int,
     engine: EngineTable,
-    complained: bool = True,
+    look: Look = "complained of",
 ) -> Finding:
     """Return what a watched run showed of an effect of so many states: bad, or not. It may miss
-    what is there, more easily where nobody ``complained`` of it, and be said to go badly
-    without."""
-    again = shows_badly(states, complained, engine)
+    what is there, more easily where nobody looked for it, and be said to go badly without."""
+    again = shows_badly(states, look, engine)
     return Finding(
         event,
         Source("run", effect),
@@ -232,11 +236,11 @@ def watched(
     )
 
 
-def shows_badly(states: int, complained: bool, engine: EngineTable) -> tuple[float, ...]:
+def shows_badly(states: int, look: Look, engine: EngineTable) -> tuple[float, ...]:
     """Return the chance that a watched run is said to show each of so many states of an effect as
     bad; the first is the good one."""
-    misses = engine.run_misses if complained else engine.run_overlooks
-    alarm = engine.run_false_alarms if complained else engine.run_false_notices
+    misses = engine.run_overlooks if look == "by the way" else engine.run_misses
+    alarm = engine.run_false_alarms if look == "complained of" else engine.run_false_notices
     return (alarm, *([1 - misses] * (states - 1)))
 
 

@@ -4,6 +4,7 @@ from bottega.core.diagnosis.bouts import Bouts
 from bottega.core.diagnosis.evidence import (
     Evidence,
     Finding,
+    Look,
     Removal,
     Source,
     answered,
@@ -185,16 +186,17 @@ def _run(
     that was complained of."""
     said = job.complaint.said if job.complaint else ()
     seen = (body.still or said) if body.went == "badly" else ()
-    return _shown(entry, said, seen, machine, engine)
+    return _shown(entry, said, seen, machine, engine, "by the way")
 
 
 def _watched(
     entry: Entry, body: Checked, job: Job, machine: MachineType, engine: EngineTable
 ) -> list[Finding]:
-    """A run through every function shows the same as one after a repair."""
+    """A run through every function shows the same as one after a repair, and looks at each in its
+    turn."""
     said = job.complaint.said if job.complaint else ()
     well = body.outcome == machine.checks[body.check].outcomes[0].id
-    return _shown(entry, said, () if well else body.showed or said, machine, engine)
+    return _shown(entry, said, () if well else body.showed or said, machine, engine, "in turn")
 
 
 def _shown(
@@ -203,8 +205,10 @@ def _shown(
     seen: tuple[str, ...],
     machine: MachineType,
     engine: EngineTable,
+    others: Look,
 ) -> list[Finding]:
-    """Return what a watched run showed: the phrases ``seen`` were so, and nothing else was."""
+    """Return what a watched run showed: the phrases ``seen`` were so, and nothing else was;
+    ``others`` is how what nobody complained of was looked at."""
 
     phrases = machine.complaints
     bad, complained = (
@@ -218,7 +222,7 @@ def _shown(
             effect in bad,
             entry.epoch,
             engine,
-            effect in complained,
+            "complained of" if effect in complained else others,
         )
         for effect in machine.noticeable
     ]

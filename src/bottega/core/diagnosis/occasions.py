@@ -89,21 +89,19 @@ def comes_with(model: DiagnosisModel, rows: Ints, effects: Ints | int) -> Flags:
     return np.asarray(model.comes[:, effects][model.sets[rows]].any(axis=1).T)
 
 
-def found_by_way(here: Acting, effects: Ints, likelihood: Floats, concerned: Flags) -> Floats:
-    """Return P(all that was found of the ``effects`` (m,) with ``likelihood`` (m, K) over their
-    states | those who act), way by way, (W, N); of each set only the effects that come and go with
-    it count, those ``concerned`` (m, N)."""
-    which, own = np.nonzero(concerned.T)
-    found = np.ones((len(here.ways), len(here.rows)))
+def shown_by_way(here: Acting, effects: Ints, likelihood: Floats, concerned: Flags) -> Floats:
+    """Return P(what was found of each of the ``effects`` (m,) with ``likelihood`` (m, K) over its
+    states | those who act), way by way, (W, m, N); of each set only the effects that come and go
+    with it count, those ``concerned`` (m, N), the others are one."""
+    shown = np.ones((len(here.ways), *concerned.shape))
+    own, which = np.nonzero(concerned)
     if not len(which):
-        return found
-    starts = np.flatnonzero(np.diff(which, prepend=-1))
+        return shown
     passes, effect = here.model.passes(effects, likelihood), effects[own]
     for n, way in enumerate(here.ways):
         place = here.model.place[effect, here.showing(way, effect, which)]
-        shown = passes[here.model.first[effect] + place]
-        found[n, which[starts]] = np.multiply.reduceat(shown, starts)
-    return found
+        shown[n, own, which] = passes[here.model.first[effect] + place]
+    return shown
 
 
 @dataclass(frozen=True)
@@ -129,10 +127,8 @@ class FoundOn:
         shown = self.shown.copy()
         shown[:, n] = 1.0
         if likelihood is not None:
-            one = slice(n, n + 1)
-            shown[:, n] = found_by_way(
-                self.acting, np.array([e]), likelihood[None], self.concerned[one]
-            )
+            one = self.concerned[n : n + 1]
+            shown[:, n] = shown_by_way(self.acting, np.array([e]), likelihood[None], one)[:, 0]
         return self._summed(shown)
 
     def _summed(self, shown: Floats) -> Floats:
@@ -156,8 +152,6 @@ def found_on(
     places = np.flatnonzero(comes_with(model, origin, effects).any(axis=0))
     here = acting(model, present[places], [occasion], effects.tolist())
     concerned = comes_with(model, origin[places], effects)
-    shown = np.ones((len(here.ways), len(effects), len(places)))
-    for n, e in enumerate(effects.tolist()):
-        one = slice(n, n + 1)
-        shown[:, n] = found_by_way(here, effects[one], heard[e][None], concerned[one])
+    likelihood = np.array([heard[e] for e in effects.tolist()])
+    shown = shown_by_way(here, effects, likelihood, concerned)
     return FoundOn(here, places, tuple(effects.tolist()), concerned, shown)

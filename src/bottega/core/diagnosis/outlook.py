@@ -10,6 +10,7 @@ import numpy as np
 from bottega.core.diagnosis.evidence import (
     Evidence,
     Heard,
+    Look,
     Occasion,
     Source,
     heard_of,
@@ -18,7 +19,7 @@ from bottega.core.diagnosis.evidence import (
 )
 from bottega.core.diagnosis.lookahead import outcomes_of
 from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints
-from bottega.core.diagnosis.occasions import Acting, acting, comes_with, found_by_way
+from bottega.core.diagnosis.occasions import Acting, acting, comes_with, shown_by_way
 from bottega.core.library.machine_type import Check
 from bottega.core.library.tables import EngineTable
 from bottega.core.machine.state import MachineState
@@ -57,7 +58,7 @@ class Outlook:
         for c, check in enumerate(checks):
             if check.watches:
                 own = np.flatnonzero(owner == c)
-                chances[own[0]] = well = self._all_well()
+                chances[own[0]] = well = self._run_shows()[0]
                 chances[own[1:]] = (1 - well) / (len(own) - 1)
         return chances, owner
 
@@ -72,22 +73,52 @@ class Outlook:
         likelihood = self._told.likelihood[self._told.slot(self.model)[effects]]
         return updated(self.model.states(effects, self.rows), likelihood[:, None, :]), own
 
-    def _all_well(self) -> Floats:
-        """Return P(a run through every function shows nothing | set, what was found), (N,)."""
+    def apart(self, chances: Floats, owner: Ints, checks: Sequence[Check]) -> tuple[Floats, Ints]:
+        """Return the same ``chances`` and ``owner`` with each run through every function answered
+        by what it shows: nothing, one function alone whichever it is, or several."""
+        runs = [c for c, check in enumerate(checks) if check.watches]
+        if not runs:
+            return chances, owner
+        others = ~np.isin(owner, runs)
+        shows = self._run_shows()
+        own = np.repeat(runs, len(shows))
+        every = np.append(owner[others], own)
+        order = np.argsort(every, kind="stable")
+        return np.vstack([chances[others], *[shows] * len(runs)])[order], every[order]
+
+    def _run_shows(self) -> Floats:
+        """Return P(a run through every function shows nothing, this one of the noticeable effects
+        alone, several | set, what was found), (1 + effects + 1, N)."""
         model, run = self.model, self._run
         passes = model.passes(run.effects, run.likelihood)
         shown = passes[model.first[run.effects][:, None] + model.places(run.effects, self.rows)]
         told = np.flatnonzero(self._told.slot(model)[run.effects] >= 0)
         known, own = self._known(run.effects[told])
         shown[told] = np.einsum("pnk,pk->pn", known[own], run.likelihood[told])
+        shown = self._run_again(run.effects, shown)
         comes = comes_with(model, self.rows, run.effects)
-        all_well = np.where(comes, 1.0, shown).prod(axis=0)
+        steady = _alone(np.where(comes, 1.0, shown))
         coming = np.flatnonzero(comes.any(axis=0))
         here = acting(model, self.rows[coming], [FRESH], run.effects.tolist())
-        weights = np.array([way.weight for way in here.ways])
-        by_way = found_by_way(here, run.effects, run.likelihood, comes[:, coming])
-        all_well[coming] *= (weights * by_way).sum(axis=0)
-        return np.asarray(all_well)
+        by_way = shown_by_way(here, run.effects, run.likelihood, comes[:, coming])
+        ways = np.zeros((len(run.effects) + 1, len(coming)))
+        for way, shows in zip(here.ways, by_way, strict=True):
+            ways += way.weight * _alone(shows)
+        alone = steady.copy()
+        alone[1:, coming] = steady[1:, coming] * ways[0] + steady[0, coming] * ways[1:]
+        alone[0, coming] *= ways[0]
+        return np.vstack([alone, (1 - alone.sum(axis=0)).clip(min=0.0)])
+
+    def _run_again(self, effects: Ints, shown: Floats) -> Floats:
+        """Return the chances that a run shows the ``effects`` (E,) well, as ``shown`` (E, N) by the
+        first one: what it showed or hid then, it shows or hides again as far as runs repeat."""
+        last = {f.effect: f for f in self.evidence.findings if f.source.kind == "run"}
+        share, well = np.zeros(len(effects)), np.zeros(len(effects))
+        for n, e in enumerate(effects.tolist()):
+            before = last.get(self.model.effect_ids[e])
+            if before is not None and before.epoch == self.evidence.epoch:
+                share[n], well[n] = before.repeatability, before.answer == "well"
+        return np.asarray((share * well)[:, None] + (1 - share)[:, None] * shown)
 
     @property
     def _run(self) -> Heard:
@@ -98,7 +129,8 @@ class Outlook:
         likelihood = np.zeros((len(effects), model.table.shape[1]))
         for n, name in enumerate(machine.noticeable):
             states = len(machine.effects[name].states)
-            badly = shows_badly(states, name in complained, self.engine)
+            look: Look = "complained of" if name in complained else "in turn"
+            badly = shows_badly(states, look, self.engine)
             likelihood[n, :states] = [1 - p for p in badly]
         return Heard(effects, likelihood)
 
@@ -211,13 +243,21 @@ class Outlook:
             chances[own] = np.where(steady, repeats, chances[own])
 
 
+def _alone(well: Floats) -> Floats:
+    """Return the chance that every effect is well, and that each alone is not, from the chances
+    (E, N) that each is ``well``, none of them zero; (1 + E, N)."""
+    every = well.prod(axis=0)
+    return np.vstack([every, every * (1 - well) / well])
+
+
 def _likely_ways(here: Acting, occasions: int, heard: Heard) -> Floats:
     """Return how likely each way of acting is on so many occasions after what was heard on it, (W,
     O, N)."""
     weights = np.array([way.weight for way in here.ways])
     weights = weights.reshape(len(here.ways), occasions, len(here.rows))
     concerned = comes_with(here.model, here.rows, heard.effects)
-    weights = weights * found_by_way(here, heard.effects, heard.likelihood, concerned)[:, None]
+    found = shown_by_way(here, heard.effects, heard.likelihood, concerned).prod(axis=1)
+    weights = weights * found[:, None]
     return np.asarray(weights / np.maximum(weights.sum(axis=0), 1e-300))
 
 
@@ -255,7 +295,8 @@ def occasion_of(check: Check, present: Occasion, state: MachineState, epoch: int
 
 def may_differ(check: str, model: DiagnosisModel, found: Evidence) -> bool:
     """Return whether a check that was answered may say something else now: it provokes what comes
-    and goes, or what it reads does, and this is another occasion."""
+    and goes, or what it reads does, and this is another occasion. What has shown itself once need
+    not be waited for again."""
     known = model.machine.checks.get(check)
     if known is None or known.who == "customer":
         return False
@@ -263,6 +304,8 @@ def may_differ(check: str, model: DiagnosisModel, found: Evidence) -> bool:
         return False
     source = Source("check", check)
     now = [f for f in found.findings if f.source == source and f.epoch == found.epoch]
+    if any(np.argmax(f.likelihood) > 0 for f in now):
+        return False
     return bool(known.provokes) or all(f.occasion != found.present for f in now)
 
 

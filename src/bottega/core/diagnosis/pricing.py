@@ -76,7 +76,8 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     cost = (minutes + engine.note_minutes) * job.prices.rate_per_min
     telling = _telling(model, beam, checks, engine.tells_above)
     outlook = Outlook(model, beam.rows, beam.belief, job.evidence, job.state, engine)
-    branches = branch(beam.belief, *outlook.chances([checks[c] for c in telling]))
+    asked = [checks[c] for c in telling]
+    branches = branch(beam.belief, *outlook.apart(*outlook.chances(asked), asked))
     here = actions.left_after([((), job.state)])
     cures = cures_of(actions, beam, here[0])
     bits = cures.bits(np.vstack([beam.belief, branches.after]))
@@ -105,11 +106,12 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
 
 def _telling(model: DiagnosisModel, beam: Beam, checks: Sequence[Check], above: float) -> Ints:
     """Return the places of the checks that read an effect some fault of enough of the belief
-    touches."""
+    touches, and of the runs through every function."""
     held = np.append(beam.belief @ beam.members > above, False)
     touched = model.touches[held].any(axis=0)
     own = model.checks.places(checks)
-    return np.flatnonzero(touched[model.checks.effect[model.checks.span[own]]])
+    runs = np.array([check.watches for check in checks], dtype=bool)
+    return np.flatnonzero(touched[model.checks.effect[model.checks.span[own]]] | runs)
 
 
 def _most_for_their_money(gained: Floats, cost: Floats, count: int) -> Ints:

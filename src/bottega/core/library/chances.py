@@ -4,6 +4,7 @@ from collections.abc import Callable, Mapping, Sequence
 from typing import ParamSpec, TypeVar
 
 from bottega.core.library.errors import LibraryError
+from bottega.core.library.records import Chance, GradedChance
 
 P = ParamSpec("P")
 T = TypeVar("T")
@@ -13,9 +14,11 @@ class ChanceError(ValueError):
     """A chance that cannot be read; says what was found and what was expected."""
 
 
-def chance(value: float | str, words: Mapping[str, float]) -> float:
-    """Return a chance in 0..1 from a number or a likelihood word. Raises ChanceError for an unknown
-    word."""
+def chance(value: Chance, words: Mapping[str, float]) -> float:
+    """Return a chance in 0..1 from a number or a likelihood word, graded or not. Raises ChanceError
+    for an unknown word."""
+    if isinstance(value, GradedChance):
+        value = value.value
     if isinstance(value, str):
         if value not in words:
             raise ChanceError(f"found the word '{value}', expected one of {', '.join(words)}")
@@ -24,7 +27,7 @@ def chance(value: float | str, words: Mapping[str, float]) -> float:
 
 
 def over_states(
-    spec: Mapping[str, float | str] | str | float, states: Sequence[str], words: Mapping[str, float]
+    spec: Mapping[str, Chance] | Chance, states: Sequence[str], words: Mapping[str, float]
 ) -> tuple[float, ...]:
     """Return a distribution over ``states``, in order. What is missing to one belongs to the first,
     normal state.
@@ -32,9 +35,9 @@ def over_states(
     ``spec`` is a mapping of states to chances, the name of one state (which then holds always), or
     one number that is spread evenly over the states that are not normal. Raises ChanceError.
     """
-    if isinstance(spec, (int, float)):
-        share = float(spec) / (len(states) - 1)
-        return (1 - float(spec), *([share] * (len(states) - 1)))
+    if isinstance(spec, (int, float, GradedChance)):
+        bad = chance(spec, words)
+        return (1 - bad, *([bad / (len(states) - 1)] * (len(states) - 1)))
     if isinstance(spec, str):
         spec = {spec: "always"}
     for state in spec:
@@ -47,7 +50,7 @@ def over_states(
 
 
 def per_state(
-    spec: Mapping[str, float | str],
+    spec: Mapping[str, Chance],
     states: Sequence[str],
     words: Mapping[str, float],
     otherwise: float,

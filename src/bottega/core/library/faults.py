@@ -1,9 +1,10 @@
 """Effects and faults of one machine type, their chances read and their weights made into rates."""
 
 from bottega.core.library.chances import chance, over_states, placed
+from bottega.core.library.doubt import Doubts, grade_of, least_sure
 from bottega.core.library.errors import misfit
-from bottega.core.library.machine_type import Effect, Fault
-from bottega.core.library.records import AssemblyFile, FaultRecord
+from bottega.core.library.machine_type import Effect, Fault, Stated
+from bottega.core.library.records import AssemblyFile, FaultRecord, GradedWeight, Weight
 from bottega.core.library.tables import Tables
 
 PER_MACHINE_YEARS = 10_000
@@ -47,7 +48,7 @@ def effects_of(
 def faults_of(
     records: Records,
     effects: dict[str, Effect],
-    scale: dict[str, float],
+    scale: dict[str, Weight],
     known_effects: set[str],
     tables: Tables,
 ) -> dict[str, Fault]:
@@ -55,21 +56,49 @@ def faults_of(
     of the assembly. Raises LibraryError for an effect no assembly knows or a chance that cannot be
     read."""
     return {
-        name: Fault(
-            name,
-            record.component,
-            record.name,
-            scale.get(name, record.weight) / PER_MACHINE_YEARS,
-            record.ageing,
-            _touched(assembly, name, record, effects, known_effects, tables),
+        name: _fault(
+            _stated(assembly, name, record, scale, effects, known_effects, tables),
             _causes(assembly, name, record, records, tables),
-            record.severity,
-            record.ask_why,
-            record.shows,
-            _steady(record, effects),
+            name,
+            record,
+            effects,
+            tables.doubts,
         )
         for name, (assembly, record) in records.items()
     }
+
+
+def _fault(
+    stated: Stated,
+    causes: dict[str, float],
+    name: str,
+    record: FaultRecord,
+    effects: dict[str, Effect],
+    doubts: Doubts,
+) -> Fault:
+    """Return the fault as it is believed: what is stated of it with its doubt, and how it shows
+    itself where it comes and goes."""
+    believed = {
+        effect: doubts.of_chances(chances, stated.grades[effect])
+        for effect, chances in stated.effects.items()
+    }
+    if record.shows < 1 and MANNER in effects:
+        every_time = record.shows**RUNS_REMEMBERED
+        believed[MANNER] = (every_time, 1 - every_time)
+    return Fault(
+        name,
+        record.component,
+        record.name,
+        doubts.of_rate(stated.rate, stated.grade),
+        record.ageing,
+        believed,
+        causes,
+        record.severity,
+        record.ask_why,
+        stated,
+        record.shows,
+        _steady(record, effects),
+    )
 
 
 def _effect(assembly: AssemblyFile, name: str, tables: Tables) -> Effect:
@@ -85,15 +114,16 @@ def _effect(assembly: AssemblyFile, name: str, tables: Tables) -> Effect:
     return Effect(name, record.name, record.states, background, record.keep_off)
 
 
-def _touched(
+def _stated(
     assembly: AssemblyFile,
     name: str,
     record: FaultRecord,
+    scale: dict[str, Weight],
     effects: dict[str, Effect],
     known_effects: set[str],
     tables: Tables,
-) -> dict[str, tuple[float, ...]]:
-    touched = {}
+) -> Stated:
+    touched, grades = {}, {}
     for effect, spec in record.effects.items():
         key = f"faults.{name}.effects.{effect}"
         if effect in effects:
@@ -101,12 +131,12 @@ def _touched(
             touched[effect] = placed(
                 assembly.assembly, key, over_states, spec, states, tables.words
             )
+            grades[effect] = least_sure(spec.values() if isinstance(spec, dict) else ())
         elif effect not in known_effects:
             raise misfit(assembly.assembly, key, effect, "the id of an effect of some assembly")
-    if record.shows < 1 and MANNER in effects:
-        every_time = record.shows**RUNS_REMEMBERED
-        touched[MANNER] = (every_time, 1 - every_time)
-    return touched
+    weight = scale.get(name, record.weight)
+    number = weight.value if isinstance(weight, GradedWeight) else weight
+    return Stated(number / PER_MACHINE_YEARS, grade_of(weight), touched, grades)
 
 
 def _steady(record: FaultRecord, effects: dict[str, Effect]) -> tuple[str, ...]:

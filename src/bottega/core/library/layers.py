@@ -10,7 +10,7 @@ from bottega.core.library.machine_type import Check, MachineType
 from bottega.core.library.records import ArchetypeFile, AssemblyFile, Component, Omit, ServiceStep
 from bottega.core.library.repairs import parts_of, repairs_of
 from bottega.core.library.sheet import Plate, SheetFile
-from bottega.core.library.signs import codes_of, complaints_of, marks_of, unreadable_of
+from bottega.core.library.signs import codes_of, complaints_of, marks_of, slip_of, unreadable_of
 from bottega.core.library.tables import Tables
 
 
@@ -55,7 +55,7 @@ class Layering:
             about=archetype.name,
             revision=_revision(archetype, assemblies, sheet),
             drawing=archetype.drawing,
-            no_fault_rate=archetype.no_fault_weight / PER_MACHINE_YEARS,
+            no_fault_rate=archetype.no_fault_weight / PER_MACHINE_YEARS / slip_of(complaints),
             new_price_eur=archetype.new_price_eur,
             life_years=archetype.life_years,
             plate=sheet.plate if sheet else Plate(),

@@ -7,6 +7,7 @@ from bottega.core.library.records import (
     ComplaintRecord,
     Component,
     DetailRecord,
+    Grade,
     MarkRecord,
     MeasureRecord,
     Needs,
@@ -55,9 +56,20 @@ class RepairOption:
 
 
 @dataclass(frozen=True, slots=True)
+class Stated:
+    """A fault's figures as the library states them, without their doubt, and how sure it is of the
+    rate and of each effect."""
+
+    rate: float
+    grade: Grade
+    effects: dict[str, tuple[float, ...]]
+    grades: dict[str, Grade]
+
+
+@dataclass(frozen=True, slots=True)
 class Fault:
     """One way a component fails. ``rate`` per machine-year at the reference age; effects are full
-    distributions."""
+    distributions. Both as they are believed: with the doubt of what is stated in them."""
 
     id: str
     component: str
@@ -68,6 +80,7 @@ class Fault:
     causes: dict[str, float]
     severity: Severity
     ask_why: str | None
+    stated: Stated
     shows: float = 1.0
     """Chance that it acts on one occasion; below one it comes and goes."""
     steady: tuple[str, ...] = ()
@@ -80,7 +93,7 @@ class Fault:
     @property
     def per_10_000(self) -> float:
         """Return how often it comes in ten thousand machine-years."""
-        return round(self.rate * 10_000)
+        return round(self.stated.rate * 10_000)
 
 
 @dataclass(frozen=True, slots=True)
@@ -169,6 +182,8 @@ class MachineType:
     revision: str
     drawing: str
     no_fault_rate: float
+    """How often a year a sound machine could be called about: so many are, by a slip, as its weight
+    says."""
     new_price_eur: float
     life_years: float
     plate: Plate

@@ -20,15 +20,10 @@ Word = str
 """A named likelihood (always, usually, often, sometimes, rarely, hardly): defined once in
 tables/words.yaml."""
 
-Chance = Annotated[float, Field(ge=0, le=1)] | Word
-Weight = Annotated[float, Field(gt=0, le=100_000)]
-"""How often a fault comes, per 10,000 machine-years."""
-Chances = dict[str, Chance]
-"""Chances of the states of an effect that are not normal; what is missing to one is normal."""
-
 Ageing = Literal["early", "random", "wear"]
 Severity = Literal["nuisance", "stops", "damages", "dangerous"]
 Grade = Literal["sheet", "measured", "remembered", "guessed", "standard", "physics"]
+"""How sure a figure is; what does not say is guessed."""
 Who = Literal["customer", "anyone", "technician", "qualified"]
 
 
@@ -36,6 +31,39 @@ class Record(BaseModel):
     """A frozen record that refuses unknown keys."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+
+
+class Graded(Record):
+    """A figure that says how sure it is; what is neither remembered nor guessed names its
+    source."""
+
+    grade: Grade
+    source: str | None = Field(default=None, max_length=200)
+
+    @model_validator(mode="after")
+    def _sourced(self) -> "Graded":
+        if self.source is None and self.grade not in ("remembered", "guessed"):
+            raise ValueError(f"found the grade {self.grade} and no source, expected its source")
+        return self
+
+
+class GradedChance(Graded):
+    """A chance with its grade."""
+
+    value: Annotated[float, Field(ge=0, le=1)] | Word
+
+
+class GradedWeight(Graded):
+    """A weight with its grade."""
+
+    value: float = Field(gt=0, le=100_000)
+
+
+Chance = Annotated[float, Field(ge=0, le=1)] | Word | GradedChance
+Weight = Annotated[float, Field(gt=0, le=100_000)] | GradedWeight
+"""How often a fault comes, per 10,000 machine-years."""
+Chances = dict[str, Chance]
+"""Chances of the states of an effect that are not normal; what is missing to one is normal."""
 
 
 class Needs(Record):
@@ -232,6 +260,9 @@ class ComplaintRecord(Record):
     words: tuple[str, ...]
     reports: Chances
     hard_to_miss: float = Field(default=0.0, ge=0, le=1)
+    by_slip: float = Field(default=0.01, gt=0, lt=1)
+    """Chance that it is said where nothing is so, a slip of the tongue or of the ear; chosen, for
+    what is a matter of impression."""
 
 
 class MarkRecord(Record):
@@ -357,6 +388,8 @@ class ArchetypeFile(Record):
     assemblies: tuple[str, ...]
     omit: Omit = Omit()
     no_fault_weight: float = Field(gt=0)
+    """Calls about machines that have nothing, per 10,000 machine-years: counted as the faults
+    are, by the calls they bring."""
     drawing: str
     places: dict[str, Place] = {}
     openings: dict[str, Place] = {}

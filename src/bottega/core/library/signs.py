@@ -1,15 +1,14 @@
 """What is said, stored and seen of a machine: phrases, codes, an unreadable panel, marks, as
 chances over states."""
 
+from math import prod
+
 from bottega.core.library.chances import per_state, placed
 from bottega.core.library.errors import misfit, one_of
 from bottega.core.library.machine_type import Code, Complaint, Effect, Mark
 from bottega.core.library.records import AssemblyFile, Chances, Component
 from bottega.core.library.sheet import SheetFile
 from bottega.core.library.tables import Tables
-
-UNSAID = 0.01
-"""P(a phrase is said | nothing of the kind): a slip of the tongue or of the ear."""
 
 
 def complaints_of(
@@ -28,12 +27,17 @@ def complaints_of(
                 record.reports,
                 effects[record.reads],
                 tables,
-                UNSAID,
+                record.by_slip,
             ),
         )
         for name, record in assembly.complaints.items()
         if record.reads in effects
     }
+
+
+def slip_of(complaints: dict[str, Complaint]) -> float:
+    """Return the chance that something is complained of on a machine of which nothing is so."""
+    return 1 - prod(1 - complaint.said[0] for complaint in complaints.values())
 
 
 def codes_of(sheet: SheetFile, effects: dict[str, Effect], tables: Tables) -> dict[str, Code]:

@@ -7,8 +7,9 @@ from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import BaseModel, Field, ValidationError, model_validator
 
+from bottega.core.library.doubt import Doubt, Doubts
 from bottega.core.library.errors import LibraryError, Problem
-from bottega.core.library.records import HowDone, Record
+from bottega.core.library.records import Grade, HowDone, Record
 from bottega.core.library.yamlfile import Source, read_yaml
 
 Model = TypeVar("Model", bound=BaseModel)
@@ -198,6 +199,7 @@ class SpeechTable(Record):
 class _Words(Record):
     source: str
     words: dict[str, float]
+    doubt: dict[Grade, Doubt]
 
 
 class _Tools(Record):
@@ -220,6 +222,7 @@ class Tables:
     """The shared tables, read once."""
 
     words: dict[str, float]
+    doubts: Doubts
     tools: dict[str, Tool]
     changes: dict[str, dict[str, Change]]
     quantities: dict[str, Quantity]
@@ -251,8 +254,10 @@ def validated(kind: type[Model], source: Source) -> Model:
 
 def read_tables(folder: Path) -> Tables:
     """Read the tables from ``folder`` (data/tables). Raises LibraryError."""
+    words = validated(_Words, read_yaml(folder / "words.yaml"))
     return Tables(
-        words=validated(_Words, read_yaml(folder / "words.yaml")).words,
+        words=words.words,
+        doubts=Doubts(words.doubt, tuple(sorted(words.words.values()))),
         tools=validated(_Tools, read_yaml(folder / "tools.yaml")).tools,
         changes=validated(_Changes, read_yaml(folder / "states.yaml")).changes,
         quantities=validated(_Quantities, read_yaml(folder / "quantities.yaml")).quantities,
