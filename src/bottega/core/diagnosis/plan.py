@@ -100,7 +100,9 @@ def plan(
     dangerous = _first_for_safety(found, checks, evidence, belief.model, engine)
     ranked = _ranked(belief.model, found, checks, dangerous)
     proving = None
-    pays = found.saving[ranked[0]] > engine.least_saving_eur
+    sure = prices.proves_first and found.ends.sure >= prices.prove_at
+    least = engine.sure_saving_eur if sure else engine.least_saving_eur
+    pays = found.saving[ranked[0]] > least
     if prices.proves_first and dangerous is None and not pays:
         proving = _proving_first(belief.model, found, checks, prices.prove_at, engine.live_factor)
         if proving is not None:
@@ -108,7 +110,7 @@ def plan(
     first = [checks[c] for c in ranked[:PREVIEWS]]
     shown = previews(belief, evidence, state, first, engine)
     saves = found.saving[ranked]
-    worthy = (saves > engine.least_saving_eur) & (not enough)
+    worthy = (saves > least) & (not enough)
     figures = zip(
         ranked,
         found.minutes[ranked].tolist(),

@@ -22,10 +22,12 @@ from bottega.core.machine.state import MachineState
 @dataclass(frozen=True)
 class Ends:
     """What to do if nothing more is checked, and what that costs on average: the repairs to try one
-    after the other; none when referring is cheapest."""
+    after the other; none when referring is cheapest. ``sure`` is the chance that the first ends
+    it."""
 
     repairs: tuple[str, ...]
     cost: float
+    sure: float
 
 
 @dataclass(frozen=True)
@@ -98,7 +100,7 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     saving[own] = ahead[0] - cost[own] - followed.mean(ahead[1:], len(chosen))
     looked = np.zeros(len(checks), dtype=np.intp)
     looked[own] = 1
-    ends = Ends(walked.repairs(0, actions, job.prices.refer), float(trying[0]))
+    ends = Ends(walked.repairs(0, actions, job.prices.refer), float(trying[0]), walked.sure(0))
     return Priced(
         beam, ways, minutes, cost, saving, looked, float(ahead[0]), ends, telling, branches
     )

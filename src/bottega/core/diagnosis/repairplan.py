@@ -105,9 +105,11 @@ def _isolated(state: MachineState) -> tuple[tuple[str, str], ...]:
 
 @dataclass(frozen=True)
 class Walk:
-    """Repairing from R beliefs in one order, each array (R, A): the actions in order, the money
-    spent up to each, the belief solved by it, the belief left after it."""
+    """Repairing from R beliefs in one order, each array (R, A): the chance that an action ends some
+    of it, the actions in order, the money spent up to each, the belief solved by it, the belief
+    left after it."""
 
+    chance: Floats
     order: Ints
     spent: Floats
     solved: Floats
@@ -128,6 +130,10 @@ class Walk:
             if totals[last] < refer
             else ()
         )
+
+    def sure(self, row: int) -> float:
+        """Return the chance that the first action ends some of one belief."""
+        return float(self.chance[row, self.order[row, 0]])
 
     def _totals(self, refer: float) -> Floats:
         return np.cumsum(self.solved * self.spent, axis=1) + self.left * (self.spent + refer)
@@ -196,7 +202,7 @@ def walk(
     gain = chance / (cost + left_cost @ actions.wants.T)
     keys = (gain, np.round(chance / ALIKE)) if proves_first else (gain,)
     order = np.lexsort(tuple(-key for key in keys), axis=1)
-    return _walk(actions, beliefs, beam, left_cost, cost, order)
+    return _walk(actions, beliefs, beam, left_cost, cost, chance, order)
 
 
 def _unseen(model: DiagnosisModel, sets: Ints, engine: EngineTable) -> Floats:
@@ -213,7 +219,13 @@ def _ended(actions: Actions, beam: Beam) -> Floats:
 
 
 def _walk(
-    actions: Actions, beliefs: Floats, beam: Beam, left_cost: Floats, cost: Floats, order: Ints
+    actions: Actions,
+    beliefs: Floats,
+    beam: Beam,
+    left_cost: Floats,
+    cost: Floats,
+    chance: Floats,
+    order: Ints,
 ) -> Walk:
     """Return the walk through the actions in one order (R, A) at their costs (R, A)."""
     rows, count = order.shape
@@ -228,7 +240,7 @@ def _walk(
     solved = np.asarray(np.bincount(flat, beliefs.ravel(), rows * count), dtype=np.float64).reshape(
         rows, count
     )
-    return Walk(order, np.cumsum(added, axis=1), solved, 1 - np.cumsum(solved, axis=1))
+    return Walk(chance, order, np.cumsum(added, axis=1), solved, 1 - np.cumsum(solved, axis=1))
 
 
 def _choices(covers: Floats) -> Ints:

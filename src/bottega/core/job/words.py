@@ -26,6 +26,7 @@ from bottega.core.job.events import (
     Withdrawn,
 )
 from bottega.core.job.proofs import PROOF_NAMES
+from bottega.core.job.recheck import Again
 from bottega.core.job.stations import STATIONS
 from bottega.core.library.machine_type import MachineType
 from bottega.core.measure.reading import CUSTOMARY
@@ -192,6 +193,13 @@ def recheck(machine: MachineType, body: Recheck) -> Told:
     why = "a temporary cure" if body.why == "temporary" else "a cure nobody can explain"
     name = lower_first(repair_name(machine, body.repair))
     return f"Look again on {body.on:%a %d %b}: {name}", with_note(why, body.note)
+
+
+def again_words(wait: Again) -> str:
+    """Say why a cure that nobody can explain is looked at again then."""
+    runs = f"{wait.runs} runs" if wait.runs > 1 else "one run"
+    days = f"{wait.days} days" if wait.days > 1 else "a day"
+    return f"What is still there would most likely show itself within {runs}: {days} of washing."
 
 
 def proved(machine: MachineType, body: Proved) -> Told:

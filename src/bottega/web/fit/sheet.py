@@ -5,6 +5,7 @@ from datetime import timedelta
 from typing import ClassVar
 
 from bottega.core.job.events import Recheck
+from bottega.core.job.recheck import again_after
 from bottega.core.job.words import repair_name
 from bottega.core.library.sheet import SheetPart
 from bottega.web.job.sheet import Desk, Lead, Sheet
@@ -26,6 +27,8 @@ class FitSheet(Sheet):
     """When the last repair is looked at again."""
     tomorrow: str
     """The first day a cure can be looked at again."""
+    again: str
+    """The day the last repair had better be looked at again if nobody can explain it."""
 
     @property
     def lead(self) -> Lead | None:
@@ -45,9 +48,21 @@ def fit_sheet(desk: Desk) -> FitSheet:
         last=last,
         recheck=job.rechecks.get(last),
         tomorrow=tomorrow(desk),
+        again=best_day(desk, last) if last in machine.repairs else tomorrow(desk),
     )
 
 
 def tomorrow(desk: Desk) -> str:
     """Return the day after today as a date field wants it."""
-    return (desk.workshop.now().astimezone().date() + timedelta(days=1)).isoformat()
+    return day_after(desk, 1)
+
+
+def best_day(desk: Desk, repair: str) -> str:
+    """Return the day a repair nobody can explain had better be looked at again."""
+    engine = desk.workshop.shelf.tables.engine
+    return day_after(desk, again_after(repair, desk.answer.machine, engine).days)
+
+
+def day_after(desk: Desk, days: int) -> str:
+    """Return the day so many days from today as a date field wants it."""
+    return (desk.workshop.now().astimezone().date() + timedelta(days=days)).isoformat()

@@ -6,8 +6,10 @@ from typing import ClassVar
 
 from bottega.core.job.complaint import by_phase
 from bottega.core.job.proofs import Owed, owed
+from bottega.core.job.recheck import again_after
+from bottega.core.job.words import again_words
 from bottega.core.library.machine_type import Complaint
-from bottega.web.fit.sheet import tomorrow
+from bottega.web.fit.sheet import best_day, tomorrow
 from bottega.web.job.sheet import Desk, Sheet
 
 
@@ -22,6 +24,9 @@ class ProofSheet(Sheet):
     lead_debt: Owed | None
     """The first that is open; the keys go to it."""
     tomorrow: str
+    again: dict[str, tuple[str, str]]
+    """By repair that nobody can explain the day it had better be looked at again, as a date field
+    wants it, and why then."""
     complaints: list[Complaint]
     """What the customer said, to be watched for in a run."""
     others: list[tuple[str, list[Complaint]]]
@@ -38,4 +43,10 @@ def proof_sheet(desk: Desk) -> ProofSheet:
         (phase, [phrase for phrase in phrases if phrase not in said])
         for phase, phrases in by_phase(desk.answer.machine)
     ]
-    return ProofSheet(debts, len(left), next(iter(left), None), tomorrow(desk), said, others)
+    again = {d.subject: _again(desk, d.subject) for d in left if d.kind == "recheck"}
+    return ProofSheet(debts, len(left), next(iter(left), None), tomorrow(desk), again, said, others)
+
+
+def _again(desk: Desk, repair: str) -> tuple[str, str]:
+    wait = again_after(repair, desk.answer.machine, desk.workshop.shelf.tables.engine)
+    return best_day(desk, repair), again_words(wait)
