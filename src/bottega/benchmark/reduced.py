@@ -87,6 +87,9 @@ def cut_out(
         marks={},
         details={},
         codes={},
+        meanings={},
+        programmes={},
+        variant=None,
     )
     prices = Prices(RATE_PER_MIN, machine.new_price_eur, prove_at=prove_at)
     return Puzzle(f"{machine.archetype} {complaint.id}", small, told, MachineState(), prices)
@@ -162,6 +165,9 @@ def random_machine(
         marks={},
         details={},
         codes={},
+        meanings={},
+        programmes={},
+        variant=None,
         unreadable=None,
         operations=operations,
         service={},

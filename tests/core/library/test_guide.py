@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from bottega.core.library import records, sheet
+from bottega.core.library import archetype, records, sheet
 from bottega.core.library.consistency import check_library
 from bottega.core.library.shelf import DATA, read_shelf
 from bottega.core.library.yamlfile import parse_yaml
@@ -30,7 +30,10 @@ def shelf_with_examples(tmp_path_factory):
         f"{kind}:\n{text}" for kind, text in sections.items()
     )
     (folder / "assemblies" / "tray.yaml").write_text(body, encoding="utf-8")
-    (folder / "sheets" / "corvo-lento.yaml").write_text(dict(EXAMPLES)["sheet"], encoding="utf-8")
+    for kind, text in EXAMPLES:
+        if kind == "sheet":
+            name = parse_yaml(text.encode(), "example.yaml").data["sheet"]
+            (folder / "sheets" / f"{name}.yaml").write_text(text, encoding="utf-8")
     front = folder / "archetypes" / "FB.yaml"
     text = front.read_text(encoding="utf-8").replace("motor_universal]", "motor_universal, tray]")
     front.write_text(
@@ -77,7 +80,7 @@ def test_the_examples_load_fit_and_are_whole(shelf_with_examples):
         records.MarkRecord,
         records.OperationRecord,
         records.ServiceStep,
-        records.ArchetypeFile,
+        archetype.ArchetypeFile,
         sheet.SheetFile,
         sheet.PanelRecord,
     ],

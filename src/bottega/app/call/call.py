@@ -193,7 +193,7 @@ def sheets_like(workshop: Workshop, plate: Plate) -> list[tuple[str, str]]:
         written = {k: v for k, v in sheet.plate.model_dump().items() if v is not None}
         both = typed.keys() & written.keys()
         if len(both) >= PLATE_AGREES and all(typed[k] == written[k] for k in both):
-            found.append((sheet.sheet, f"{sheet.maker} {sheet.model}"))
+            found.append((sheet.sheet, sheet.title))
     return found
 
 

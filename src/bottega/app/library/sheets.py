@@ -5,6 +5,7 @@ import csv
 import io
 import re
 from dataclasses import dataclass
+from graphlib import CycleError, TopologicalSorter
 from typing import Any
 
 from bottega.app.errors import BadValue, NotFound, Stale
@@ -13,7 +14,7 @@ from bottega.app.workshop import Workshop
 from bottega.core.library.consistency import check_machine
 from bottega.core.library.errors import LibraryError, Problem
 from bottega.core.library.machine_type import MachineType
-from bottega.core.library.yamlfile import documents, parse_yaml, written
+from bottega.core.library.yamlfile import Source, documents, parse_yaml, written
 from bottega.store.sheets import SheetMoved
 
 DIVIDER = "\n---\n"
@@ -245,19 +246,35 @@ def export_all(workshop: Workshop) -> str:
 
 
 def incoming(workshop: Workshop, raw: bytes) -> list[Incoming]:
-    """Return the sheets of an import, each proved to fit, and which collide. Raises BrokenSheet."""
-    found = []
+    """Return the sheets of an import, each proved to fit, and which collide; one that is like
+    another of them comes after it. Raises BrokenSheet."""
+    found, shelf = [], workshop.shelf
     try:
-        for text in documents(raw, "import.yaml"):
-            source = parse_yaml(text.encode(), "import.yaml")
-            workshop.shelf.with_sheet(source)
+        texts = documents(raw, "import.yaml")
+        for source in _first_alike([parse_yaml(text.encode(), "import.yaml") for text in texts]):
+            shelf = shelf.with_sheet(source)
             sheet = str(source.data["sheet"])
-            found.append(Incoming(sheet, text, sheet in workshop.shelf.sheets))
+            found.append(Incoming(sheet, source.text, sheet in workshop.shelf.sheets))
     except LibraryError as error:
         raise BrokenSheet(error.problems) from error
     if not found:
         raise BadValue("The file holds no sheet.", "file")
     return found
+
+
+def _first_alike(sources: list[Source]) -> list[Source]:
+    """Return the sheets, each after the one it is like if that is among them; of a circle as they
+    come."""
+    order = TopologicalSorter({_named(s, "sheet"): {_named(s, "like")} for s in sources})
+    try:
+        place = {name: n for n, name in enumerate(order.static_order())}
+    except CycleError:
+        return sources
+    return sorted(sources, key=lambda source: place[_named(source, "sheet")])
+
+
+def _named(source: Source, key: str) -> str:
+    return str(source.data.get(key, "")) if isinstance(source.data, dict) else ""
 
 
 def take_incoming(

@@ -1,5 +1,7 @@
 """From a job's events to evidence for the engine."""
 
+from collections.abc import Iterable
+
 from bottega.core.diagnosis.bouts import Bouts
 from bottega.core.diagnosis.evidence import (
     Evidence,
@@ -18,7 +20,7 @@ from bottega.core.diagnosis.evidence import (
 )
 from bottega.core.job.events import Checked, Complained, Marked, PanelRead, Proved, Repaired
 from bottega.core.job.job import Entry, Job
-from bottega.core.library.machine_type import MachineType, Mark
+from bottega.core.library.machine_type import Code, MachineType, Mark
 from bottega.core.library.tables import EngineTable, Tables
 
 HOW_OFTEN = "ask_how_often"
@@ -167,7 +169,7 @@ def _panel(
         ]
     stale = engine.stale_after_clear if entry.since_clear else None
     found = []
-    for code in machine.codes.values():
+    for code in _speaks_of(body, machine):
         stored = code.id in body.codes
         old_news = entry.epoch > 0 and not entry.since_clear
         if old_news and (stored == (code.id in stored_before) or not stored):
@@ -176,6 +178,13 @@ def _panel(
             read_code(entry.event.id, code, stored, entry.epoch, engine.codes_repeatability, stale)
         )
     return found
+
+
+def _speaks_of(body: PanelRead, machine: MachineType) -> Iterable[Code]:
+    """Return the codes a reading speaks of: those of the sheet; known by meaning where there is
+    none, or was none when it was read."""
+    by_meaning = not machine.codes or set(body.codes) & set(machine.meanings)
+    return (machine.meanings if by_meaning else machine.codes).values()
 
 
 def _run(

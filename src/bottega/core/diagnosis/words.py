@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from bottega.core.diagnosis.evidence import Finding
 from bottega.core.diagnosis.explain import WEAK_DB, Weight
 from bottega.core.diagnosis.plan import Step
-from bottega.core.job.words import lower_first
+from bottega.core.job.words import code_words, lower_first
 from bottega.core.library.machine_type import Check, MachineType
 
 
@@ -86,8 +86,8 @@ def finding_words(machine: MachineType, finding: Finding) -> str:
             says = lower_first(machine.complaints[subject].record.says)
             heard = {"said": "customer", "not so": "customer, not so"}.get(answer, "not mentioned")
             return f"{heard}: {says}"
-        case "code" if subject in machine.codes:
-            stored = f"code {subject}, {machine.codes[subject].record.name}"
+        case "code" if machine.code(subject):
+            stored = f"code {code_words(machine, subject)}"
             return stored if answer == "stored" else f"no code {subject}"
         case "mark" if subject in machine.marks:
             mark = machine.marks[subject].record

@@ -203,7 +203,7 @@ def put_back(job: Job, machine: MachineType, body: PutBack) -> None:
 
 def panel_read(_job: Job, machine: MachineType, body: PanelRead) -> None:
     """Allow codes of this machine, or none; not both."""
-    _known("code", body.codes, machine.codes)
+    _known("code", body.codes, machine.codes or machine.meanings)
     if body.result == "codes" and not body.codes:
         raise JobRefusal(
             "No code was entered. Choose 'none stored' if the memory is empty.", "codes"

@@ -264,7 +264,10 @@ def repair_name(machine: MachineType, repair: str) -> str:
 
 def code_words(machine: MachineType, code: str) -> str:
     """Return a code with what it stands for, where the library knows it."""
-    return f"{code} {machine.codes[code].record.name}" if code in machine.codes else gone(code)
+    if code in machine.codes:
+        return f"{code} {machine.codes[code].record.name}"
+    known = machine.meanings.get(code)
+    return known.record.name if known else gone(code)
 
 
 def gone(name: str) -> str:

@@ -115,6 +115,7 @@ def _check(
         measure=record.measure,
         provokes=_provokes(where, key, record, faults, tables),
         asks=tuple(record.asks.items()),
+        card=record.card,
         watches=record.watches,
     )
 

@@ -234,6 +234,17 @@ def _circle(machine: MachineType) -> list[str]:
 def _of_sheet(shelf: Shelf, machine: MachineType) -> Iterator[tuple[str, str, str]]:
     record = shelf.sheets[machine.sheet or ""]
     yield from unknown("weights", record.weights, machine.faults, "a fault of this machine")
+    alone = shelf.machine(machine.archetype)
+    omit = record.omit
+    yield from unknown("omit.components", omit.components, alone.components, "a component of it")
+    yield from unknown("omit.faults", omit.faults, alone.faults, "a fault of it")
+    yield from unknown("omit.checks", omit.checks, alone.checks, "a check of it")
+    yield from unknown("omit.operations", omit.operations, alone.operations, "an operation of it")
+    measured = [name for name, check in machine.checks.items() if check.measure]
+    yield from unknown("terminals", record.terminals, measured, "a measurement of this machine")
+    for name, programme in record.programmes.items():
+        place, known = f"programmes.{name}.by_design", machine.complaints
+        yield from unknown(place, programme.by_design, known, "a complaint of this machine")
     used = {check.measure.value for check in machine.checks.values() if check.measure}
     for name in machine.values:
         if name not in used:

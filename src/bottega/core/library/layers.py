@@ -2,12 +2,14 @@
 filled in."""
 
 import hashlib
+from dataclasses import replace
 
+from bottega.core.library.archetype import ArchetypeFile
 from bottega.core.library.checks import checks_of, refuse_other_units, refuse_unknown_reads
 from bottega.core.library.errors import misfit, one_of
 from bottega.core.library.faults import PER_MACHINE_YEARS, effects_of, faults_of, records_of
-from bottega.core.library.machine_type import Check, MachineType
-from bottega.core.library.records import ArchetypeFile, AssemblyFile, Component, Omit, ServiceStep
+from bottega.core.library.machine_type import Check, Code, Effect, MachineType
+from bottega.core.library.records import AssemblyFile, Component, Omit, ServiceStep
 from bottega.core.library.repairs import parts_of, repairs_of
 from bottega.core.library.sheet import Plate, SheetFile
 from bottega.core.library.signs import codes_of, complaints_of, marks_of, slip_of, unreadable_of
@@ -27,7 +29,8 @@ class Layering:
         """Return the machine type. Raises LibraryError for the first thing that does not fit."""
         for assembly in assemblies:
             refuse_unknown_reads(assembly, self._known_effects)
-        assemblies = [trimmed(assembly, archetype.omit) for assembly in assemblies]
+        omit = both_omitted(archetype.omit, sheet.omit) if sheet else archetype.omit
+        assemblies = [trimmed(assembly, omit) for assembly in assemblies]
         components = _components(archetype, assemblies)
         records = records_of(assemblies)
         effects = effects_of(assemblies, records, self._tables)
@@ -37,7 +40,8 @@ class Layering:
         checks: dict[str, Check] = {}
         complaints, marks = {}, {}
         for assembly in assemblies:
-            checks.update(checks_of(assembly, effects, components, faults, self._tables))
+            made = checks_of(assembly, effects, components, faults, self._tables)
+            checks.update(probed(made, sheet.terminals if sheet else {}))
             complaints.update(complaints_of(assembly, effects, self._tables))
             marks.update(marks_of(assembly, effects, components, self._tables))
         operations = {
@@ -73,11 +77,12 @@ class Layering:
             complaints=complaints,
             marks=marks,
             details={name: d for assembly in assemblies for name, d in assembly.details.items()},
-            codes=codes_of(sheet, effects, self._tables) if sheet else {},
+            codes=codes_of(sheet.sheet, sheet.codes, effects, self._tables) if sheet else {},
+            meanings=self._meanings(assemblies, effects) if "board" in components else {},
+            programmes=sheet.programmes if sheet else {},
+            variant=sheet.variant if sheet else None,
             unreadable=unreadable_of(sheet, effects, self._tables) if sheet else None,
-            operations={
-                name: op for name, op in operations.items() if name not in archetype.omit.operations
-            },
+            operations={name: op for name, op in operations.items() if name not in omit.operations},
             service=self._service(assemblies, sheet, checks) if "board" in components else {},
             calibration=sheet.calibration if sheet else (),
             values=values,
@@ -85,6 +90,16 @@ class Layering:
             openings=archetype.openings,
             excused=archetype.excused,
         )
+
+    def _meanings(
+        self, assemblies: list[AssemblyFile], effects: dict[str, Effect]
+    ) -> dict[str, Code]:
+        """Return what boards store of these assemblies."""
+        known: dict[str, Code] = {}
+        for assembly in assemblies:
+            here = {name: code for name, code in assembly.codes.items() if code.reads in effects}
+            known |= codes_of(assembly.assembly, here, effects, self._tables)
+        return known
 
     def _service(
         self, assemblies: list[AssemblyFile], sheet: SheetFile | None, checks: dict[str, Check]
@@ -108,6 +123,23 @@ class Layering:
             name: known[name].model_copy(update=bands.get(name, {}))
             for name in sheet.service or known
         }
+
+
+def both_omitted(first: Omit, second: Omit) -> Omit:
+    """Return what either leaves out."""
+    return Omit(**{key: (*getattr(first, key), *getattr(second, key)) for key in Omit.model_fields})
+
+
+def probed(checks: dict[str, Check], terminals: dict[str, str]) -> dict[str, Check]:
+    """Return the checks, those measured at other ``terminals`` than usual with these."""
+    return {
+        name: replace(
+            check, measure=check.measure.model_copy(update={"terminals": terminals[name]})
+        )
+        if check.measure and name in terminals
+        else check
+        for name, check in checks.items()
+    }
 
 
 def trimmed(assembly: AssemblyFile, omit: Omit) -> AssemblyFile:

@@ -3,7 +3,9 @@ laid over each other."""
 
 from dataclasses import dataclass
 
+from bottega.core.library.archetype import Place
 from bottega.core.library.records import (
+    CodeRecord,
     ComplaintRecord,
     Component,
     DetailRecord,
@@ -13,13 +15,12 @@ from bottega.core.library.records import (
     Needs,
     OperationRecord,
     Part,
-    Place,
     ServiceStep,
     Severity,
     StoredCharge,
     Window,
 )
-from bottega.core.library.sheet import CodeRecord, PanelRecord, Plate, SheetPart
+from bottega.core.library.sheet import PanelRecord, Plate, Programme, SheetPart, Variant, titled
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,6 +92,12 @@ class Fault:
         return self.shows < 1 and effect in self.effects and effect not in self.steady
 
     @property
+    def guesses(self) -> tuple[int, int]:
+        """Return how many of its likelihoods are remembered or guessed, and how many it has."""
+        grades = list(self.stated.grades.values())
+        return sum(grade in ("remembered", "guessed") for grade in grades), len(grades)
+
+    @property
     def per_10_000(self) -> float:
         """Return how often it comes in ten thousand machine-years."""
         return round(self.stated.rate * 10_000)
@@ -127,6 +134,7 @@ class Check:
     """Faults that come and go which it makes act, each with the chance that they then do."""
     asks: tuple[tuple[str, tuple[str, ...]], ...] = ()
     """By component, what its kind demands and this check meets."""
+    card: bool = False
     watches: bool = False
     """Whether it is a run through every function, watched: its first outcome is that all is
     well."""
@@ -203,6 +211,11 @@ class MachineType:
     details: dict[str, DetailRecord]
     """Parts drawn enlarged, by the name of the drawing."""
     codes: dict[str, Code]
+    """Those of its sheet, as its panel shows them."""
+    meanings: dict[str, Code]
+    """What boards of such machines store, known by meaning alone; empty without a board."""
+    programmes: dict[str, Programme]
+    variant: Variant | None
     unreadable: tuple[str, tuple[float, ...]] | None
     """The effect an unreadable panel speaks of, and P(unreadable | state)."""
     operations: dict[str, OperationRecord]
@@ -214,6 +227,10 @@ class MachineType:
     """Where operations are drawn."""
     excused: dict[str, dict[str, str]]
     """By component, what its kinds demand and this machine has a reason not to answer."""
+
+    def code(self, name: str) -> Code | None:
+        """Return a code of its sheet, or one known by meaning; None when it has no such."""
+        return self.codes.get(name) or self.meanings.get(name)
 
     def repairs_of(self, fault: str) -> list[RepairOption]:
         """Return the repairs that end a fault, in the library's order."""
@@ -242,4 +259,5 @@ class MachineType:
     @property
     def title(self) -> str:
         """Return the maker's name and model, or the archetype's name when there is no sheet."""
-        return f"{self.maker} {self.name}" if self.maker else self.name
+        model = f"{self.maker} {self.name}" if self.maker else self.name
+        return titled(model, self.variant)

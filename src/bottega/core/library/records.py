@@ -224,6 +224,8 @@ class CheckRecord(HowDone):
     repeatability: float = Field(default=0.9, ge=0, le=1)
     provokes: dict[str, Chance] = {}
     """Faults that come and go which it makes act, each with the chance that they then do."""
+    card: bool = False
+    """Whether it is judged by what the programmes are meant to do; they are shown beside it."""
     watches: bool = False
     """Whether it is a run through every function: it shows all a customer could complain of."""
 
@@ -340,6 +342,22 @@ class StoredCharge(Record):
     source: str
 
 
+class CodeRecord(Record):
+    """One stored code: how it shows, the effect the board watches, the chance that it is stored
+    when that is bad. One of an assembly shows no way of its own: it is known by its meaning."""
+
+    show: tuple[int, ...] = ()
+    """Counts per lamp or group, sums of lamp weights per page, or 1 and 0 for lit and unlit
+    lamps."""
+    text: str | None = Field(default=None, max_length=8)
+    """What a display shows."""
+    name: str
+    reads: str
+    stored: Chances
+    stale: float = Field(default=0.04, ge=0, le=1)
+    family: str | None = None
+
+
 class AssemblyFile(Record):
     """assemblies/NAME.yaml: what a drain, an inlet, a belt drive is."""
 
@@ -354,6 +372,8 @@ class AssemblyFile(Record):
     details: dict[str, DetailRecord] = {}
     operations: dict[str, OperationRecord] = {}
     service: dict[str, ServiceStep] = {}
+    codes: dict[str, CodeRecord] = {}
+    """What boards store of it, by meaning alone: for a machine whose sheet nobody has typed in."""
 
 
 class Omit(Record):
@@ -364,45 +384,3 @@ class Omit(Record):
     faults: tuple[str, ...] = ()
     checks: tuple[str, ...] = ()
     operations: tuple[str, ...] = ()
-
-
-class Place(Record):
-    """Where a component is drawn: the point a leader line ends at, in the drawing's own units."""
-
-    x: float
-    y: float
-
-
-class ArchetypeFile(Record):
-    """archetypes/ID.yaml: a machine type is a choice of assemblies, a drawing, a strip-down graph,
-    typical values.
-
-    ``like`` takes over places, operations, reaching and values of another archetype; what is
-    written here wins.
-    """
-
-    archetype: str
-    name: str
-    about: str
-    like: str | None = None
-    assemblies: tuple[str, ...]
-    omit: Omit = Omit()
-    no_fault_weight: float = Field(gt=0)
-    """Calls about machines that have nothing, per 10,000 machine-years: counted as the faults
-    are, by the calls they bring."""
-    drawing: str
-    places: dict[str, Place] = {}
-    openings: dict[str, Place] = {}
-    """Where operations are drawn: the way to a part leads over them."""
-    reach: dict[str, Needs] = {}
-    operations: dict[str, OperationRecord] = {}
-    values: dict[str, Window] = {}
-    weights: dict[str, Weight] = {}
-    excused: dict[str, dict[str, str]] = {}
-    """By component, what its kinds demand and cannot or need not be asked of it here, with the
-    reason."""
-    traits: dict[str, Chance] = {}
-    """Chance that a machine of this kind shows a trait of tables/traits.yaml."""
-    charge: StoredCharge | None = None
-    new_price_eur: float = Field(gt=0)
-    life_years: float = Field(gt=0)

@@ -4,8 +4,9 @@ other."""
 from collections.abc import Iterable, Iterator
 from difflib import get_close_matches
 
+from bottega.core.library.archetype import ArchetypeFile
 from bottega.core.library.errors import Problem
-from bottega.core.library.records import ArchetypeFile, AssemblyFile
+from bottega.core.library.records import AssemblyFile
 from bottega.core.library.shelf import Shelf
 
 Finding = tuple[str, str, str]
@@ -43,6 +44,7 @@ class _Known:
         self.shelf = shelf
         self.components = {name for a in assemblies for name in a.components}
         self.faults = {name for a in assemblies for name in a.faults}
+        self.effects = {name for a in assemblies for name in a.effects}
         self.checks = {name for a in assemblies for name in a.checks}
         self.operations = {name for a in assemblies for name in a.operations}
         self.operations |= {name for a in shelf.archetypes.values() for name in a.operations}
@@ -63,6 +65,9 @@ class _Known:
             yield from unknown(
                 f"marks.{name}.at", [mark.at], self.components, "the id of a component"
             )
+        for name, code in assembly.codes.items():
+            key = f"codes.{name}.reads"
+            yield from unknown(key, [code.reads], self.effects, "the id of an effect")
         for name, detail in assembly.details.items():
             for spot, seen in detail.spots.items():
                 key = f"details.{name}.spots.{spot}"

@@ -5,23 +5,15 @@ from typing import Literal
 
 from pydantic import Field
 
-from bottega.core.library.records import Chances, OperationRecord, Record, Weight, Window
-
-
-class CodeRecord(Record):
-    """One stored code: how it shows, the effect the board watches, the chance that it is stored
-    when that is bad."""
-
-    show: tuple[int, ...] = ()
-    """Counts per lamp or group, sums of lamp weights per page, or 1 and 0 for lit and unlit
-    lamps."""
-    text: str | None = Field(default=None, max_length=8)
-    """What a display shows."""
-    name: str
-    reads: str
-    stored: Chances
-    stale: float = Field(default=0.04, ge=0, le=1)
-    family: str | None = None
+from bottega.core.library.records import (
+    Chances,
+    CodeRecord,
+    Omit,
+    OperationRecord,
+    Record,
+    Weight,
+    Window,
+)
 
 
 class Unreadable(Record):
@@ -71,14 +63,46 @@ class Plate(Record):
     serial: str | None = Field(default=None, max_length=40)
 
 
+class Programme(Record):
+    """What a programme is meant to do; what the paper does not say stays empty."""
+
+    name: str
+    fill_l: float | None = Field(default=None, gt=0, le=200)
+    """Water taken in for the wash, in litres."""
+    fill: Literal["cold", "hot", "mixed"] = "cold"
+    temperature_c: float | None = Field(default=None, ge=0, le=95)
+    """The hottest the wash gets, in degrees Celsius; not what is printed beside the dial."""
+    minutes: float | None = Field(default=None, gt=0, le=600)
+    spin_rpm: float | None = Field(default=None, ge=0, le=2200)
+    """The fastest spin, in turns a minute; nothing where it does not spin."""
+    lock_minutes: float | None = Field(default=None, ge=0, le=60)
+    """How long the door or lid stays locked after the end, in minutes."""
+    by_design: dict[str, str] = {}
+    """By complaint, what of it this programme does by design."""
+
+
+class Variant(Record):
+    """One of several machines that share a model's name: what it is called, and what tells it."""
+
+    name: str = Field(min_length=1, max_length=40)
+    tell: str = Field(min_length=1, max_length=200)
+
+
 class SheetFile(Record):
     """sheets/NAME.yaml: one model. It sharpens its archetype, and may change any weight, value or
-    operation."""
+    operation. One that is ``like`` another takes over what it does not say otherwise."""
 
     sheet: str
     maker: str
     model: str
     archetype: str
+    like: str | None = None
+    variant: Variant | None = None
+    omit: Omit = Omit()
+    """What this model has not of what its archetype has."""
+    terminals: dict[str, str] = {}
+    """By measurement, where this model's probes go."""
+    programmes: dict[str, Programme] = {}
     plate: Plate = Plate()
     paper: str | None = None
     panel: PanelRecord | None = None
@@ -94,3 +118,13 @@ class SheetFile(Record):
     parts: dict[str, tuple[SheetPart, ...]] = {}
     weights: dict[str, Weight] = {}
     notes: tuple[str, ...] = ()
+
+    @property
+    def title(self) -> str:
+        """Return maker and model, and which variant of it."""
+        return titled(f"{self.maker} {self.model}", self.variant)
+
+
+def titled(model: str, variant: Variant | None) -> str:
+    """Return a model's name with that of its variant."""
+    return f"{model}, {variant.name}" if variant else model

@@ -6,12 +6,13 @@ from functools import cached_property, lru_cache
 from pathlib import Path
 from typing import Any
 
+from bottega.core.library.archetype import ArchetypeFile
 from bottega.core.library.compiled import compiled
 from bottega.core.library.errors import LibraryError, Problem
 from bottega.core.library.kinds import with_kinds
-from bottega.core.library.layers import Layering
+from bottega.core.library.layers import Layering, both_omitted
 from bottega.core.library.machine_type import MachineType
-from bottega.core.library.records import ArchetypeFile, AssemblyFile
+from bottega.core.library.records import AssemblyFile
 from bottega.core.library.sheet import SheetFile
 from bottega.core.library.tables import Tables, read_tables, validated
 from bottega.core.library.yamlfile import Source, read_yaml
@@ -48,6 +49,30 @@ def shared(machine: MachineType, parts: Parts) -> MachineType:
                 known.append(part)
             same[what][name] = known[known.index(part)]
     return replace(machine, **same)
+
+
+def refuse_circle(name: str, like: str, known: dict[str, Any], seen: tuple[str, ...]) -> None:
+    """Raise LibraryError when what a record is like is not known, or is like it."""
+    if like not in known or like in seen:
+        expected = f"another of {', '.join(sorted(known))}, not in a circle"
+        raise LibraryError.one(f"{name}.yaml", 0, "like", f"'{like}'", expected)
+
+
+def laid_over(base: SheetFile, own: SheetFile) -> SheetFile:
+    """Return a sheet with what it does not say taken from its ``base``: of tables and plate line by
+    line, of notes all."""
+    update: dict[str, Any] = {}
+    for key in SheetFile.model_fields:
+        below, above = getattr(base, key), getattr(own, key)
+        if isinstance(below, dict):
+            update[key] = {**below, **above}
+        elif key in ("panel", "paper", "service", "calibration") and not above:
+            update[key] = below
+    said = own.plate.model_dump(exclude_none=True)
+    update["plate"] = base.plate.model_copy(update=said)
+    update["notes"] = (*base.notes, *own.notes)
+    update["omit"] = both_omitted(base.omit, own.omit)
+    return own.model_copy(update=update)
 
 
 @dataclass
@@ -90,21 +115,45 @@ class Shelf:
         record = self.archetypes[name]
         if record.like is None:
             return record
-        if record.like not in self.archetypes or record.like in (*seen, name):
-            known = ", ".join(sorted(self.archetypes))
-            raise LibraryError.one(
-                f"{name}.yaml",
-                0,
-                "like",
-                f"'{record.like}'",
-                f"another of {known}, not in a circle",
-            )
+        refuse_circle(name, record.like, self.archetypes, (*seen, name))
         base = self.archetype(record.like, (*seen, name))
         update = {
             key: {**getattr(base, key), **getattr(record, key)}
             for key in ("places", "openings", "reach", "operations", "values")
         }
         return record.model_copy(update=update)
+
+    def sheet(self, name: str, seen: tuple[str, ...] = ()) -> SheetFile:
+        """Return a sheet with what it takes over from the one it is like. Raises LibraryError for
+        a circle, or one of another archetype."""
+        record = self.sheets[name]
+        if record.like is None:
+            return record
+        refuse_circle(name, record.like, self.sheets, (*seen, name))
+        base = self.sheet(record.like, (*seen, name))
+        if base.archetype != record.archetype:
+            found = f"'{record.like}', a sheet of {base.archetype}"
+            expected = f"a sheet of {record.archetype}"
+            raise LibraryError.one(f"{name}.yaml", 0, "like", found, expected)
+        return laid_over(base, record)
+
+    def variants(self, name: str) -> list[SheetFile]:
+        """Return the sheets of all variants of a sheet's model, itself among them, when there are
+        several that say what tells them; else none."""
+        root = self._root(name)
+        alike = [record for other, record in self.sheets.items() if self._root(other) == root]
+        told = [record for record in alike if record.variant]
+        return told if len(told) > 1 else []
+
+    def _root(self, name: str) -> str:
+        """Return the sheet that a sheet is like in the end, itself when it is like none."""
+        seen = name
+        for _ in self.sheets:
+            like = self.sheets[seen].like if seen in self.sheets else None
+            if like is None:
+                break
+            seen = like
+        return seen
 
     def _joined(self, archetype: str, sheet: str | None) -> MachineType:
         record = self.archetype(archetype)
@@ -116,7 +165,7 @@ class Shelf:
             )
         try:
             chosen = [self.assemblies[name] for name in record.assemblies]
-            machine = self._layering.join(record, chosen, self.sheets[sheet] if sheet else None)
+            machine = self._layering.join(record, chosen, self.sheet(sheet) if sheet else None)
             return shared(machine, self._parts)
         except LibraryError as error:
             raise LibraryError([self._with_line(problem) for problem in error.problems]) from error
@@ -146,7 +195,8 @@ class Shelf:
                 f"'{record.archetype}'",
                 expected,
             )
-        made = {key: machine for key, machine in self._made.items() if key[1] != record.sheet}
+        like = {name for name in self.sheets if record.sheet in (name, self._root(name))}
+        made = {key: machine for key, machine in self._made.items() if key[1] not in like}
         shelf = Shelf(
             self.tables,
             self.assemblies,
@@ -156,7 +206,8 @@ class Shelf:
             made,
             self._parts,
         )
-        shelf.machine(record.archetype, record.sheet)
+        for name in (record.sheet, *like):
+            shelf.machine(shelf.sheets[name].archetype, name)
         return shelf
 
     def machines(self) -> list[MachineType]:

@@ -1,12 +1,13 @@
 """What is said, stored and seen of a machine: phrases, codes, an unreadable panel, marks, as
 chances over states."""
 
+from collections.abc import Mapping
 from math import prod
 
 from bottega.core.library.chances import per_state, placed
 from bottega.core.library.errors import misfit, one_of
 from bottega.core.library.machine_type import Code, Complaint, Effect, Mark
-from bottega.core.library.records import AssemblyFile, Chances, Component
+from bottega.core.library.records import AssemblyFile, Chances, CodeRecord, Component
 from bottega.core.library.sheet import SheetFile
 from bottega.core.library.tables import Tables
 
@@ -40,13 +41,16 @@ def slip_of(complaints: dict[str, Complaint]) -> float:
     return 1 - prod(1 - complaint.said[0] for complaint in complaints.values())
 
 
-def codes_of(sheet: SheetFile, effects: dict[str, Effect], tables: Tables) -> dict[str, Code]:
-    """Return the codes of a sheet. Raises LibraryError."""
+def codes_of(
+    where: str, records: Mapping[str, CodeRecord], effects: dict[str, Effect], tables: Tables
+) -> dict[str, Code]:
+    """Return the codes of a sheet, or those an archetype knows by their meaning alone. Raises
+    LibraryError."""
     codes = {}
-    for name, record in sheet.codes.items():
-        effect = _effect(sheet.sheet, f"codes.{name}.reads", record.reads, effects)
+    for name, record in records.items():
+        effect = _effect(where, f"codes.{name}.reads", record.reads, effects)
         stored = _chances(
-            sheet.sheet, f"codes.{name}.stored", record.stored, effect, tables, record.stale
+            where, f"codes.{name}.stored", record.stored, effect, tables, record.stale
         )
         codes[name] = Code(name, record, record.reads, stored)
     return codes

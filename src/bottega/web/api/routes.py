@@ -12,7 +12,8 @@ from bottega.app.job.file import export_job, import_job
 from bottega.app.job.record import parse_body, record
 from bottega.app.measure.reading import take_reading
 from bottega.core.job.file import JobFile
-from bottega.core.library.records import ArchetypeFile, AssemblyFile
+from bottega.core.library.archetype import ArchetypeFile
+from bottega.core.library.records import AssemblyFile
 from bottega.core.library.sheet import SheetFile
 from bottega.web.api.author import Author
 from bottega.web.kit.page import workshop_of

@@ -23,6 +23,7 @@ from bottega.core.diagnosis.plan import Step
 from bottega.core.job.complaint import Heard, Picks, by_phase
 from bottega.core.job.events import OFTEN, Often
 from bottega.core.library.machine_type import Complaint
+from bottega.core.library.programmes import Meant, meant
 from bottega.core.library.sheet import Plate
 from bottega.web.kit.errors import REFUSALS, note_of
 from bottega.web.kit.page import ErrorNote, Page, author_of, go_to, render, status_of, workshop_of
@@ -68,6 +69,8 @@ class Maybe:
     """Those that stand."""
     questions: list[Step]
     loading: Loading
+    meant: list[Meant]
+    """What of the complaint is by design."""
 
     @property
     def heard(self) -> tuple[Heard, ...]:
@@ -197,6 +200,7 @@ def _maybe(request: Request, form: FormData, typed: dict[str, str]) -> tuple[May
         said=[group for group in said if group.phrases],
         questions=questions(answer)[:QUESTIONS],
         loading=loading(workshop, answer),
+        meant=meant(answer.machine, made.complaint.said),
     )
     return maybe, ""
 
@@ -221,7 +225,7 @@ def _page(
     context = CallPage(
         page=Page("Take a call"),
         typed=typed,
-        sheets=[(s.sheet, f"{s.maker} {s.model}") for s in shelf.sheets.values()],
+        sheets=[(s.sheet, s.title) for s in shelf.sheets.values()],
         archetypes=[(a.archetype, a.name) for a in shelf.archetypes.values()],
         plate_fields=PLATE_FIELDS,
         plate_open=any(typed.get(field.name) for field in PLATE_FIELDS),

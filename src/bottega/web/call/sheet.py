@@ -5,9 +5,11 @@ from typing import ClassVar
 
 from bottega.app.call.loading import Loading, loading
 from bottega.app.job.answer import questions
+from bottega.app.job.variants import Choice, variants_of
 from bottega.core.diagnosis.plan import Step
 from bottega.core.job.complaint import by_phase
 from bottega.core.library.machine_type import Complaint
+from bottega.core.library.programmes import Meant, meant
 from bottega.web.job.sheet import Desk, Sheet
 
 QUESTIONS = 3
@@ -31,6 +33,10 @@ class CallSheet(Sheet):
     well: list[str]
     """Phrases that were said not to be so."""
     phrases: list[tuple[str, list[Complaint]]]
+    variants: list[Choice]
+    """The variants its model comes in."""
+    meant: list[Meant]
+    """What of the complaint is by design."""
     questions: list[Step]
     loading: Loading
 
@@ -52,6 +58,8 @@ def call_sheet(desk: Desk) -> CallSheet:
         well=well,
         said=[Said(phase, says) for phase, says in grouped.items()],
         phrases=by_phase(answer.machine),
+        variants=variants_of(desk.workshop, answer.machine),
+        meant=meant(answer.machine, complaint.said if complaint else ()),
         questions=questions(answer)[:QUESTIONS],
         loading=loading(desk.workshop, answer),
     )

@@ -7,7 +7,7 @@ from jinja2 import Environment
 from markupsafe import Markup
 
 from bottega.app.cache import Kept
-from bottega.core.library.records import Place
+from bottega.core.library.archetype import Place
 from bottega.web.drawing.section import Drawing
 
 KEPT = 512

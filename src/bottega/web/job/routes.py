@@ -36,7 +36,7 @@ from bottega.web.kit.security import Form, text_of, texts_of
 
 router = APIRouter(prefix="/jobs/{number}", include_in_schema=False)
 META = ("token", "event_id", "seen")
-LISTS = {"said", "well", "still", "showed"}
+LISTS = {"said", "well", "still", "showed", "codes"}
 COMMAS = ("measured_v", "waited_min", "insulation_mohm")
 """Fields in which a comma may stand for the point."""
 MOST_SEEN = 10**6

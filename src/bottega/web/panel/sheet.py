@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from bottega.core.job.words import code_words
+from bottega.core.library.machine_type import Code, MachineType
 from bottega.core.library.sheet import PanelRecord
 from bottega.web.job.sheet import Desk, Sheet
 
@@ -40,6 +41,10 @@ class PanelSheet(Sheet):
     panel: PanelRecord | None
     unit: str
     lines: list[CodeLine]
+    meanings: list[tuple[str, list[Code]]]
+    """Without a sheet what its board may store by meaning, by family."""
+    ticked: frozenset[str]
+    """Of those what was ticked before it was refused."""
     read: str
     """What was read last, in words; empty when nothing was."""
 
@@ -54,7 +59,21 @@ def panel_sheet(desk: Desk) -> PanelSheet:
     elif job.panel:
         read = "no code stored" if job.panel.result == "none" else "it could not be read"
     unit = "beeps" if panel and panel.kind == "beeps" else "flashes"
-    return PanelSheet(panel, unit, _lines(panel, typed) if panel else [], read)
+    return PanelSheet(
+        panel,
+        unit,
+        _lines(panel, typed) if panel else [],
+        [] if panel else _meanings(desk.answer.machine),
+        frozenset(typed.get("codes", "").split()),
+        read,
+    )
+
+
+def _meanings(machine: MachineType) -> list[tuple[str, list[Code]]]:
+    families: dict[str, list[Code]] = {}
+    for code in machine.meanings.values():
+        families.setdefault(code.record.family or "", []).append(code)
+    return list(families.items())
 
 
 def _lines(panel: PanelRecord, typed: dict[str, str]) -> list[CodeLine]:

@@ -16,6 +16,7 @@ from bottega.core.diagnosis.words import fault_title, percent, shares, step_reas
 from bottega.core.job.complaint import by_phase
 from bottega.core.job.proofs import checks_owed, owed
 from bottega.core.library.machine_type import Complaint
+from bottega.core.library.programmes import Meant, meant
 from bottega.core.library.records import Window
 from bottega.core.library.tables import Quantity, Tool
 from bottega.core.measure.reading import CUSTOMARY, customary
@@ -91,6 +92,8 @@ class StepSheet(Sheet):
     showed: frozenset[str]
     """Those that were ticked when the answer was refused."""
     showed_error: str
+    meant: list[Meant]
+    """What of the complaint is by design, beside a check that is judged by it."""
 
     @property
     def lead(self) -> Lead:
@@ -184,7 +187,13 @@ def _step_sheet(desk: Desk, step: Step, chosen: bool) -> StepSheet:
         phrases=by_phase(machine) if step.check.watches else [],
         showed=frozenset(typed.get("showed", "").split()),
         showed_error=error.message if error and error.field == "showed" else "",
+        meant=_meant(answer) if step.check.card else [],
     )
+
+
+def _meant(answer: Answer) -> list[Meant]:
+    complaint = answer.job.complaint
+    return meant(answer.machine, complaint.said if complaint else ())
 
 
 def money_words(workshop: Workshop) -> Money:

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import timedelta
 from typing import ClassVar
 
+from bottega.app.job.variants import Choice, variants_of
 from bottega.core.library.vocabulary import STATES, StateField
 from bottega.core.machine.safety import Caution, cautions
 from bottega.web.job.sheet import Desk, Sheet
@@ -47,6 +48,8 @@ class SafeSheet(Sheet):
     cautions: tuple[Caution, ...]
     off: list[str]
     """What is off, by name."""
+    variants: list[Choice]
+    """The variants its model comes in."""
 
 
 def unplugged_min(desk: Desk) -> float:
@@ -68,4 +71,5 @@ def safe_sheet(desk: Desk) -> SafeSheet:
         held = charge and now_is == "held"
         rows.append(StateRow(what, NOW.get(now_is, now_is), [] if charge else changes, held))
     names = [machine.operations[op].name if op in machine.operations else op for op in state.off]
-    return SafeSheet(rows, cautions(state, machine.charge, unplugged_min(desk)), names)
+    held = cautions(state, machine.charge, unplugged_min(desk))
+    return SafeSheet(rows, held, names, variants_of(desk.workshop, machine))

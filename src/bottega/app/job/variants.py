@@ -1,0 +1,35 @@
+"""The variants a model comes in, for a job to be moved to the one that stands there."""
+
+from dataclasses import dataclass
+
+from bottega.app.workshop import Workshop
+from bottega.core.library.machine_type import MachineType
+from bottega.core.library.sheet import Variant
+
+
+@dataclass(frozen=True)
+class Choice:
+    """A variant of the model: its sheet and the present revision of it; ``here`` when the job is
+    diagnosed with it."""
+
+    sheet: str
+    revision: str
+    variant: Variant
+    here: bool
+
+
+def variants_of(workshop: Workshop, machine: MachineType) -> list[Choice]:
+    """Return the variants of a machine's model, in the library's order; none where there is one
+    alone."""
+    if machine.sheet is None:
+        return []
+    return [
+        Choice(
+            record.sheet,
+            workshop.machine(record.archetype, record.sheet).revision,
+            record.variant,
+            record.sheet == machine.sheet,
+        )
+        for record in workshop.shelf.variants(machine.sheet)
+        if record.variant
+    ]
