@@ -58,7 +58,7 @@ def classes_in(text: str) -> set[str]:
 
 
 def known(name: str) -> bool:
-    return name in HOOKS or re.search(rf"\.{re.escape(name)}(?![\w-])", CSS) is not None
+    return name in HOOKS or re.search(rf"\.{re.escape(name)}(?![\w\\-])", CSS) is not None
 
 
 def test_every_class_of_the_templates_is_in_the_built_css():

@@ -240,6 +240,8 @@ def _of_sheet(shelf: Shelf, machine: MachineType) -> Iterator[tuple[str, str, st
     yield from unknown("omit.faults", omit.faults, alone.faults, "a fault of it")
     yield from unknown("omit.checks", omit.checks, alone.checks, "a check of it")
     yield from unknown("omit.operations", omit.operations, alone.operations, "an operation of it")
+    traits = shelf.tables.traits.traits
+    yield from unknown("traits", record.traits, traits, "a trait of tables/traits.yaml")
     measured = [name for name, check in machine.checks.items() if check.measure]
     yield from unknown("terminals", record.terminals, measured, "a measurement of this machine")
     for name, programme in record.programmes.items():

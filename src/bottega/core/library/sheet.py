@@ -6,6 +6,7 @@ from typing import Literal
 from pydantic import Field
 
 from bottega.core.library.records import (
+    Chance,
     Chances,
     CodeRecord,
     Omit,
@@ -103,6 +104,9 @@ class SheetFile(Record):
     terminals: dict[str, str] = {}
     """By measurement, where this model's probes go."""
     programmes: dict[str, Programme] = {}
+    traits: dict[str, Chance] = {}
+    """Chance that this model shows a trait of tables/traits.yaml: those of its platform, or of its
+    kind where it differs."""
     plate: Plate = Plate()
     paper: str | None = None
     panel: PanelRecord | None = None

@@ -170,10 +170,12 @@ class MarkTable(Record):
 
 
 class Trait(Record):
-    """A tell-tale trait, and the minutes it takes to see it."""
+    """A tell-tale trait, and the minutes it takes to see it. One of a ``platform`` tells the models
+    built on it, whatever badge they wear; the others tell the kind of machine."""
 
     name: str
     minutes: float = Field(gt=0)
+    platform: bool = False
 
 
 class TraitTable(Record):

@@ -26,6 +26,8 @@ from bottega.web.kit.page import Page, render, workshop_of
 router = APIRouter(prefix="/library", include_in_schema=False)
 TELLING = 6
 """Checks that tell a fault, listed; chosen."""
+MAY_BE = 0.03
+"""A sheet with less than this share is not named; chosen."""
 QUESTIONS = 6
 """Traits asked for at once; chosen to fit the screen."""
 
@@ -102,6 +104,8 @@ class KeyPage:
     asked: list[Trait]
     """Traits to look for next, most telling first."""
     about: dict[str, str]
+    models: list[tuple[MachineType, float]]
+    """The machines with a sheet that it may be, likeliest first."""
     drawing: Drawing
     """Of the likeliest archetype."""
 
@@ -138,13 +142,19 @@ def which_page(request: Request, seen: str = "") -> Response:
         raise BadValue(f"Not a trait: {error}.", "seen") from error
     so_far = f"{seen}," if seen else ""
     names = shelf.tables.traits.traits
-    questions = () if narrowed.sure else narrowed.questions[:QUESTIONS]
+    questions = () if narrowed.settled else narrowed.questions[:QUESTIONS]
+    models = [
+        (shelf.machine(shelf.sheets[sheet].archetype, sheet), share)
+        for sheet, share in narrowed.sheets
+        if share >= MAY_BE and answers
+    ]
     context = KeyPage(
         page=Page("Which machine is it?"),
         narrowed=narrowed,
         seen=[(names[trait].name, present) for trait, present in answers.items()],
         asked=[Trait(q.name, f"{so_far}{q.trait}", f"{so_far}-{q.trait}") for q in questions],
         about={name: record.name for name, record in shelf.archetypes.items()},
+        models=models,
         drawing=plain(shelf.machine(narrowed.archetypes[0][0])),
     )
     return render(request, "library/which.html", context)
