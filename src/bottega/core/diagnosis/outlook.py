@@ -3,7 +3,7 @@ would be done."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 
@@ -58,7 +58,7 @@ class Outlook:
         for c, check in enumerate(checks):
             if check.watches:
                 own = np.flatnonzero(owner == c)
-                chances[own[0]] = well = self._run_shows()[0]
+                chances[own[0]] = well = self._run_shows[0]
                 chances[own[1:]] = (1 - well) / (len(own) - 1)
         return chances, owner
 
@@ -80,12 +80,13 @@ class Outlook:
         if not runs:
             return chances, owner
         others = ~np.isin(owner, runs)
-        shows = self._run_shows()
+        shows = self._run_shows
         own = np.repeat(runs, len(shows))
         every = np.append(owner[others], own)
         order = np.argsort(every, kind="stable")
         return np.vstack([chances[others], *[shows] * len(runs)])[order], every[order]
 
+    @cached_property
     def _run_shows(self) -> Floats:
         """Return P(a run through every function shows nothing, this one of the noticeable effects
         alone, several | set, what was found), (1 + effects + 1, N)."""
@@ -96,7 +97,8 @@ class Outlook:
         known, own = self._known(run.effects[told])
         shown[told] = np.einsum("pnk,pk->pn", known[own], run.likelihood[told])
         shown = self._run_again(run.effects, shown)
-        comes = comes_with(model, self.rows, run.effects)
+        held = self._held_by_coming()[run.effects]
+        comes = comes_with(model, self.rows, run.effects) & held[:, None]
         steady = _alone(np.where(comes, 1.0, shown))
         coming = np.flatnonzero(comes.any(axis=0))
         here = acting(model, self.rows[coming], [FRESH], run.effects.tolist())
