@@ -169,7 +169,9 @@ def test_expected_cost_is_what_walking_the_plan_costs(shelf, seed):
     rng = np.random.default_rng(seed)
     beliefs = rng.dirichlet(np.ones(4), size=3)
     got = {
-        school: walk(actions, beliefs, beam, np.zeros((3, 0)), school).cost(prices.refer)
+        school: walk(actions, beliefs, beam, np.zeros((3, 0)), np.zeros(3, bool), school).cost(
+            prices.refer
+        )
         for school in (False, True)
     }
     missed = engine.run_misses
@@ -228,3 +230,20 @@ def test_what_is_told_apart_moves_in_opposite_ways(shelf, model, f7):
                     * (after[second] - before[second])
                 )
             assert sum(moves) < 1e-4, step.check.id
+
+
+def test_where_the_repair_is_sure_only_a_check_that_saves_much_comes_before_it(shelf, model, f7):
+    told = says(f7, "says_water_stays", "says_hums")
+    told += [
+        answered("a", f7.checks["open_filter"], "clear", 0),
+        answered("b", f7.checks["turn_rotor"], "free", 0),
+    ]
+    sure = steps_for(shelf, model, told)
+    assert sure.ends.sure >= PRICES.prove_at
+    assert all(
+        not step.worth_it or step.saving > shelf.tables.engine.sure_saving_eur
+        for step in sure.steps
+    )
+    swapping = steps_for(shelf, model, told, prices=replace(PRICES, prove_at=0.0))
+    least = shelf.tables.engine.least_saving_eur
+    assert [s.worth_it for s in swapping.steps] == [s.saving > least for s in swapping.steps]

@@ -1,7 +1,10 @@
 """Three layers make one machine type: assembly, archetype, sheet, each over the one before."""
 
+from random import Random
+
 import pytest
 
+from bottega.core.library.faults import PER_MACHINE_YEARS
 from bottega.core.library.layers import Layering, trimmed
 from bottega.core.library.records import Omit
 
@@ -53,3 +56,22 @@ def test_the_order_of_assemblies_does_not_change_what_is_made(shelf, archetype):
     assert set(one.faults) == set(other.faults)
     for name, effect in one.effects.items():
         assert other.effects[name].background == pytest.approx(effect.background)
+
+
+def test_a_sound_machine_comes_in_as_often_as_it_is_called_about(shelf):
+    """Its rate times the chance that somebody says something of it by slip are the calls."""
+    rng = Random(3)
+    for name, record in shelf.archetypes.items():
+        machine = shelf.machine(name)
+        said = sum(
+            any(rng.random() < complaint.said[0] for complaint in machine.complaints.values())
+            for _ in range(4000)
+        )
+        calls = machine.no_fault_rate * PER_MACHINE_YEARS * said / 4000
+        assert calls == pytest.approx(record.no_fault_weight, rel=0.12)
+
+
+def test_a_plain_fact_is_said_by_slip_more_rarely_than_an_impression(f7):
+    said = {name: complaint.said[0] for name, complaint in f7.complaints.items()}
+    assert said["says_trips"] < said["says_roars"]
+    assert said["says_floor_wet"] < said["says_long_wash"]

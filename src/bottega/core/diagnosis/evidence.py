@@ -124,6 +124,15 @@ class Evidence:
         return len({finding.event for finding in made})
 
     @property
+    def just_ran(self) -> bool:
+        """Return whether the last that was found is a run, and it showed nothing."""
+        last = self.findings[-1] if self.findings else None
+        if last is None or last.source.kind != "run":
+            return False
+        run = (f for f in self.findings if f.source.kind == "run" and f.occasion == last.occasion)
+        return all(finding.answer == "well" for finding in run)
+
+    @property
     def epoch(self) -> int:
         """Return the present epoch: the number of removals."""
         return len(self.removals)

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from bottega.core.diagnosis.lookahead import Beam
-from bottega.core.diagnosis.model import Floats, Ints
+from bottega.core.diagnosis.model import Flags, Floats, Ints
 from bottega.core.diagnosis.repairplan import Actions
 from bottega.core.library.tables import EngineTable
 
@@ -27,10 +27,10 @@ class Cures:
     do: Floats
     share: Floats
 
-    def cost(self, actions: Actions, beliefs: Floats, left_cost: Floats) -> Floats:
-        """Return the expected money of the right repairs alone, from beliefs (R, N) and what
-        reaching still costs (R, B), shape (R,)."""
-        whole = actions.cost + left_cost @ actions.wants.T
+    def cost(self, actions: Actions, beliefs: Floats, left_cost: Floats, ran: Flags) -> Floats:
+        """Return the expected money of the right repairs alone, from beliefs (R, N), what reaching
+        still costs (R, B) and whether it has just run in order (R,), shape (R,)."""
+        whole = actions.work(ran) + left_cost @ actions.wants.T
         return np.asarray(((beliefs @ self.do) * whole).sum(axis=1))
 
     def bits(self, beliefs: Floats) -> Floats:

@@ -10,7 +10,7 @@ from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.findout import costs_of_bits, cures_of
 from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.lookahead import Beam, Branches, beam_of, branch
-from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
+from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints
 from bottega.core.diagnosis.outlook import Outlook
 from bottega.core.diagnosis.repairplan import Actions, Prices, compile_actions, walk
 from bottega.core.library.machine_type import Check
@@ -90,9 +90,10 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     left = _left(actions, job.state, [ways[c] for c in telling[chosen]])
     open_ways = left[np.append(0, followed.owner + 1)]
     rows = np.vstack([beam.belief, followed.after])
-    walked = walk(actions, rows, beam, open_ways, job.prices.proves_first)
+    ran = np.append(job.evidence.just_ran, _runs_well(followed, [asked[c] for c in chosen]))
+    walked = walk(actions, rows, beam, open_ways, ran, job.prices.proves_first)
     trying = walked.cost(job.prices.refer)
-    finding = cures.cost(actions, rows, open_ways) + prices.of(cures.bits(rows))
+    finding = cures.cost(actions, rows, open_ways, ran) + prices.of(cures.bits(rows))
     ahead = np.minimum(trying, finding)
     saving = -cost
     saving[telling] += prices.of(bits[:1]) - prices.of(np.maximum(bits[0] - gained, 0.0))
@@ -104,6 +105,13 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     return Priced(
         beam, ways, minutes, cost, saving, looked, float(ahead[0]), ends, telling, branches
     )
+
+
+def _runs_well(branches: Branches, checks: Sequence[Check]) -> Flags:
+    """Return which branches (R,) are those of a run that shows nothing: the first of each."""
+    first = np.diff(branches.owner, prepend=-1) > 0
+    watches = np.array([check.watches for check in checks], dtype=bool)
+    return np.asarray(first & watches[branches.owner])
 
 
 def _telling(model: DiagnosisModel, beam: Beam, checks: Sequence[Check], above: float) -> Ints:

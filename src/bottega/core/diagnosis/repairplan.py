@@ -12,12 +12,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from bottega.core.diagnosis.lookahead import Beam
-from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
+from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints
 from bottega.core.library.tables import EngineTable
 from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
 
 NOTHING_WRONG = "nothing_wrong"
+LEAST_EUR = 1e-6
+"""What costs nothing counts as so much, so that it can be divided by."""
 ALIKE = 0.1
 """Chances that are the same to this are alike, and the better buy goes first; chosen."""
 
@@ -68,6 +70,13 @@ class Actions:
     """Every item of reaching with its bundle and its money."""
     wants: NDArray[np.bool_]
     """(A, B) which actions want which bundle."""
+
+    def work(self, ran: Flags) -> Floats:
+        """Return the money of each action from each of R beliefs, (R, A), without reaching; a
+        machine that has just run (R,) needs no run to be found in order."""
+        cost = np.tile(self.cost, (len(ran), 1))
+        cost[ran, -1] = 0.0
+        return cost
 
     def left_after(
         self, stands: Sequence[tuple[Iterable[tuple[str, str]], MachineState]]
@@ -186,20 +195,26 @@ def compile_actions(
 
 
 def walk(
-    actions: Actions, beliefs: Floats, beam: Beam, left_cost: Floats, proves_first: bool
+    actions: Actions,
+    beliefs: Floats,
+    beam: Beam,
+    left_cost: Floats,
+    ran: Flags,
+    proves_first: bool,
 ) -> Walk:
     """Return the repairs in the order of the shop's school, verified one by one, for each of R
     beliefs.
 
     Who swaps goes by probability per cost; who proves first by probability, and by probability per
     cost where those are alike. ``beliefs`` (R, N) over the sets of the beam, ``left_cost`` (R, B)
-    what reaching still costs. A set is solved when all its faults are covered.
+    what reaching still costs, ``ran`` (R,) whether it has just run in order. A set is solved when
+    all its faults are covered.
     """
     ended = _ended(actions, beam)
     chance = beliefs @ ended
     vain = (beliefs * actions.unseen) @ (1 - ended)
-    cost = actions.cost + actions.lost * (1 - chance) + vain
-    gain = chance / (cost + left_cost @ actions.wants.T)
+    cost = actions.work(ran) + actions.lost * (1 - chance) + vain
+    gain = chance / np.maximum(cost + left_cost @ actions.wants.T, LEAST_EUR)
     keys = (gain, np.round(chance / ALIKE)) if proves_first else (gain,)
     order = np.lexsort(tuple(-key for key in keys), axis=1)
     return _walk(actions, beliefs, beam, left_cost, cost, chance, order)

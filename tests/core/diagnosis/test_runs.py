@@ -1,0 +1,128 @@
+"""A run through every function in the plan: what it may show, and what having just run is worth."""
+
+from dataclasses import replace
+from itertools import product
+
+import numpy as np
+import pytest
+from tests.core.diagnosis.test_outlook import outlook_on
+
+from bottega.benchmark.reduced import random_machine
+from bottega.core.diagnosis.evidence import (
+    Evidence,
+    Occasion,
+    answered,
+    read_code,
+    shows_badly,
+    watched,
+)
+from bottega.core.diagnosis.infer import infer
+from bottega.core.diagnosis.lookahead import branch
+from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.outlook import may_differ
+from bottega.core.library.machine_type import Complaint
+
+
+@pytest.fixture
+def engine(shelf):
+    return shelf.tables.engine
+
+
+def watching(f7, seed, coming=0.0):
+    """A small machine with a run that shows every effect of it."""
+    machine = random_machine(seed, faults=3, effects=3, coming=coming)
+    phrase = next(iter(f7.complaints.values())).record
+    phrases = {
+        f"says_{name}": Complaint(
+            f"says_{name}", phrase, name, (0.01,) + (0.9,) * (len(e.states) - 1)
+        )
+        for name, e in machine.effects.items()
+    }
+    check = next(iter(machine.checks.values()))
+    run = replace(check, id="run", watches=True, outcomes=check.outcomes[:2])
+    return replace(machine, complaints=phrases, checks={**machine.checks, "run": run}), run
+
+
+@pytest.mark.parametrize("coming", [0.0, 1.0])
+@pytest.mark.parametrize("seed", range(4))
+def test_what_a_run_may_show_is_all_that_can_be_seen_function_by_function(f7, engine, seed, coming):
+    """P(nothing, this one alone, several | set) against every pattern of well and badly, each from
+    the engine's own belief before and after such a run."""
+    machine, run = watching(f7, seed, coming)
+    model = compile_model(machine)
+    before = prior(model, 7, engine)
+    evidence = Evidence((), (), Occasion(1))
+    belief = infer(model, before, evidence)
+    outlook = outlook_on(model, belief, evidence, engine)
+    chances, owner = outlook.apart(*outlook.chances([run]), [run])
+    assert owner.tolist() == [0] * len(chances)
+    assert chances.sum(axis=0) == pytest.approx(np.ones(len(model.sets)))
+    effects, found = list(machine.effects), np.zeros(len(chances))
+    for pattern in product((False, True), repeat=len(effects)):
+        shown = [
+            watched("r", e, len(machine.effects[e].states), bad, 0, engine, "in turn").on(
+                Occasion(2)
+            )
+            for e, bad in zip(effects, pattern, strict=True)
+        ]
+        after = infer(model, before, replace(evidence, findings=tuple(shown)))
+        many = sum(pattern)
+        row = 0 if many == 0 else 1 + pattern.index(True) if many == 1 else -1
+        found[row] += np.exp(after.log_evidence - belief.log_evidence)
+    assert chances @ belief.now == pytest.approx(found, abs=1e-9)
+
+
+def test_each_function_in_turn_is_looked_at_as_closely_as_what_was_complained_of(engine):
+    turn, asked, way = (
+        shows_badly(3, look, engine) for look in ("in turn", "complained of", "by the way")
+    )
+    assert turn[1:] == asked[1:] > way[1:]
+    assert turn[0] == way[0] < asked[0]
+
+
+def test_a_second_run_tells_less_than_the_first(f7, engine):
+    machine, run = watching(f7, 1)
+    model = compile_model(machine)
+    before = prior(model, 7, engine)
+
+    def told(evidence):
+        belief = infer(model, before, evidence)
+        chances, owner = outlook_on(model, belief, evidence, engine).chances([run])
+        after = branch(belief.now, chances, owner)
+        return after.mean(np.abs(after.after - belief.now).sum(axis=1), 1)[0]
+
+    first = [
+        watched("r", e, len(x.states), False, 0, engine, "in turn").on(Occasion(2))
+        for e, x in machine.effects.items()
+    ]
+    assert told(Evidence(tuple(first), (), Occasion(3))) < 0.8 * told(Evidence((), (), Occasion(1)))
+
+
+def test_it_has_just_run_only_while_nothing_else_was_found_and_nothing_showed(f7, engine):
+    def run(bad):
+        return [
+            watched("r", e, len(f7.effects[e].states), e == bad, 0, engine).on(Occasion(2))
+            for e in f7.noticeable
+        ]
+
+    check = f7.checks["turn_rotor"]
+    after = answered("c", check, check.outcomes[0].id, 0)
+    assert Evidence(tuple(run(None))).just_ran
+    assert not Evidence(tuple(run("spin"))).just_ran
+    assert not Evidence((*run(None), after)).just_ran
+    code = next(iter(f7.codes.values()))
+    assert not Evidence((read_code("p", code, False, 0, 0.9),)).just_ran
+    assert not Evidence(()).just_ran
+
+
+def test_what_comes_and_goes_and_has_shown_itself_is_not_waited_for(shelf, f7):
+    model = compile_model(f7)
+    coming = {model.effect_ids[e] for e in np.flatnonzero(model.comes.any(axis=0))}
+    check = next(c for c in f7.checks.values() if c.effect in coming and c.who != "customer")
+    well, badly = (
+        answered("c", check, outcome.id, 0).on(Occasion(1))
+        for outcome in (check.outcomes[0], check.outcomes[-1])
+    )
+    assert may_differ(check.id, model, Evidence((well,), (), Occasion(2)))
+    assert not may_differ(check.id, model, Evidence((badly,), (), Occasion(2)))
+    assert not may_differ(check.id, model, Evidence((well, badly), (), Occasion(3)))
