@@ -171,7 +171,8 @@ def _proving_first(
     live_factor: float,
 ) -> tuple[int, str] | None:
     """Return the check that tells most for its cost about a leading part not proved yet, and the
-    fault; None if none does. A live reading counts ``live_factor`` times its cost."""
+    fault; None if none does. A live reading counts ``live_factor`` times its cost, and what the
+    customer says proves nothing."""
     beam, branches, telling = found.beam, found.branches, found.telling
     faults = beam.belief @ beam.members
     leading = int(np.argmax(faults))
@@ -181,7 +182,9 @@ def _proving_first(
     if any(r.do != "part" for r in model.machine.repairs_of(name)):
         return None
     live = np.array([live_factor if checks[c].who == "qualified" else 1.0 for c in telling])
+    seen = np.array([checks[c].who != "customer" for c in telling], dtype=float)
     told = branches.mean(np.abs(branches.after @ beam.members[:, leading] - now), len(telling))
+    told *= seen
     best = int(np.argmax(told / (found.cost[telling] * live)))
     return (int(telling[best]), name) if told[best] >= TELLS else None
 
