@@ -10,12 +10,10 @@ from hypothesis import strategies as st
 from tests.core.diagnosis.small import random_evidence
 
 from bottega.benchmark.reduced import random_machine
-from bottega.core.diagnosis.evidence import Occasion, Source, answered, watched
+from bottega.core.diagnosis.evidence import Occasion, Source, answered
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.model import compile_model, prior
 from bottega.core.diagnosis.outlook import FRESH, Outlook, occasion_of
-from bottega.core.library.machine_type import Complaint
-from bottega.core.library.records import ComplaintRecord
 from bottega.core.machine.state import MachineState
 
 
@@ -77,30 +75,3 @@ def test_plugging_in_begins_another_occasion_and_provoking_too(shelf, engine):
         shown, hidden = chances @ acting, chances @ background
         assert plain[n, 0] == pytest.approx(fault.shows * shown + (1 - fault.shows) * hidden)
         assert roused[n, 0] == pytest.approx(shown)
-
-
-@given(seed=st.integers(0, 5000), count=st.integers(0, 5))
-@settings(max_examples=40, deadline=None)
-def test_a_run_through_every_function_is_well_as_often_as_its_findings_say(engine, seed, count):
-    """P(all well) by the outlook, and by the evidence with a finding for every function."""
-    machine = random_machine(seed, faults=4, coming=0.6)
-    record = ComplaintRecord(says="", phase="any", reads="", words=("x",), reports={})
-    phrases = {e: Complaint(e, record, e, (0.0,)) for e in machine.effects}
-    run = replace(machine.checks["k0"], id="run", watches=True)
-    checks = {**machine.checks, "run": run}
-    machine = replace(machine, complaints=phrases, checks=checks)
-    model = compile_model(machine)
-    before = prior(model, 7, engine)
-    evidence = replace(random_evidence(machine, seed + 1, count), present=Occasion(1))
-    kept = tuple(f for f in evidence.findings if f.source != Source("check", "run"))
-    evidence = replace(evidence, findings=kept)
-    belief = infer(model, before, evidence)
-    chances, _ = outlook_on(model, belief, evidence, engine).chances([run])
-    shown = [
-        watched("r", name, len(e.states), False, 0, engine, look="in turn").on(Occasion(2))
-        for name, e in machine.effects.items()
-    ]
-    with_it = infer(model, before, replace(evidence, findings=(*kept, *shown)))
-    ratio = exp(with_it.log_evidence - belief.log_evidence)
-    assert float(chances[0] @ belief.now) == pytest.approx(ratio, abs=1e-9)
-    assert chances.sum(axis=0) == pytest.approx(np.ones(len(model.sets)))

@@ -2,15 +2,20 @@
 
 from dataclasses import replace
 from itertools import product
+from math import exp
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from tests.core.diagnosis.small import random_evidence
 from tests.core.diagnosis.test_outlook import outlook_on
 
 from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.evidence import (
     Evidence,
     Occasion,
+    Source,
     answered,
     read_code,
     shows_badly,
@@ -21,34 +26,56 @@ from bottega.core.diagnosis.lookahead import branch
 from bottega.core.diagnosis.model import compile_model, prior
 from bottega.core.diagnosis.outlook import may_differ
 from bottega.core.library.machine_type import Complaint
+from bottega.core.library.records import ComplaintRecord
 
 
-@pytest.fixture
+@pytest.fixture(scope="module")
 def engine(shelf):
     return shelf.tables.engine
 
 
-def watching(f7, seed, coming=0.0):
-    """A small machine with a run that shows every effect of it."""
-    machine = random_machine(seed, faults=3, effects=3, coming=coming)
-    phrase = next(iter(f7.complaints.values())).record
-    phrases = {
-        f"says_{name}": Complaint(
-            f"says_{name}", phrase, name, (0.01,) + (0.9,) * (len(e.states) - 1)
-        )
-        for name, e in machine.effects.items()
-    }
-    check = next(iter(machine.checks.values()))
-    run = replace(check, id="run", watches=True, outcomes=check.outcomes[:2])
+def watching(seed, coming=0.0, faults=3, effects=3):
+    """A small machine made up at random with a run that shows every effect of it."""
+    machine = random_machine(seed, faults=faults, effects=effects, coming=coming)
+    record = ComplaintRecord(says="", phase="any", reads="", words=("x",), reports={})
+    phrases = {e: Complaint(e, record, e, (0.0,)) for e in machine.effects}
+    run = replace(machine.checks["k0"], id="run", watches=True)
+    run = replace(run, outcomes=run.outcomes[:2])
     return replace(machine, complaints=phrases, checks={**machine.checks, "run": run}), run
+
+
+def well(machine, engine, occasion=2):
+    """What such a run shows where all is well."""
+    return [
+        watched("r", name, len(e.states), False, 0, engine, "in turn").on(Occasion(occasion))
+        for name, e in machine.effects.items()
+    ]
+
+
+@given(seed=st.integers(0, 5000), count=st.integers(0, 5))
+@settings(max_examples=40, deadline=None)
+def test_a_run_through_every_function_is_well_as_often_as_its_findings_say(engine, seed, count):
+    """P(all well) by the outlook, and by the evidence with a finding for every function."""
+    machine, run = watching(seed, 0.6, faults=4, effects=4)
+    model = compile_model(machine)
+    before = prior(model, 7, engine)
+    evidence = replace(random_evidence(machine, seed + 1, count), present=Occasion(1))
+    kept = tuple(f for f in evidence.findings if f.source != Source("check", "run"))
+    evidence = replace(evidence, findings=kept)
+    belief = infer(model, before, evidence)
+    chances, _ = outlook_on(model, belief, evidence, engine).chances([run])
+    with_it = infer(model, before, replace(evidence, findings=(*kept, *well(machine, engine))))
+    ratio = exp(with_it.log_evidence - belief.log_evidence)
+    assert float(chances[0] @ belief.now) == pytest.approx(ratio, abs=1e-9)
+    assert chances.sum(axis=0) == pytest.approx(np.ones(len(model.sets)))
 
 
 @pytest.mark.parametrize("coming", [0.0, 1.0])
 @pytest.mark.parametrize("seed", range(4))
-def test_what_a_run_may_show_is_all_that_can_be_seen_function_by_function(f7, engine, seed, coming):
+def test_what_a_run_may_show_is_all_that_can_be_seen_function_by_function(engine, seed, coming):
     """P(nothing, this one alone, several | set) against every pattern of well and badly, each from
     the engine's own belief before and after such a run."""
-    machine, run = watching(f7, seed, coming)
+    machine, run = watching(seed, coming)
     model = compile_model(machine)
     before = prior(model, 7, engine)
     evidence = Evidence((), (), Occasion(1))
@@ -80,8 +107,8 @@ def test_each_function_in_turn_is_looked_at_as_closely_as_what_was_complained_of
     assert turn[0] == way[0] < asked[0]
 
 
-def test_a_second_run_tells_less_than_the_first(f7, engine):
-    machine, run = watching(f7, 1)
+def test_a_second_run_tells_less_than_the_first(engine):
+    machine, run = watching(1)
     model = compile_model(machine)
     before = prior(model, 7, engine)
 
@@ -91,10 +118,7 @@ def test_a_second_run_tells_less_than_the_first(f7, engine):
         after = branch(belief.now, chances, owner)
         return after.mean(np.abs(after.after - belief.now).sum(axis=1), 1)[0]
 
-    first = [
-        watched("r", e, len(x.states), False, 0, engine, "in turn").on(Occasion(2))
-        for e, x in machine.effects.items()
-    ]
+    first = well(machine, engine)
     assert told(Evidence(tuple(first), (), Occasion(3))) < 0.8 * told(Evidence((), (), Occasion(1)))
 
 

@@ -7,6 +7,7 @@ from tests.web.conftest import seq
 
 from bottega.app.call.call import Call, Words, open_job
 from bottega.app.job.answer import diagnose
+from bottega.app.job.record import parse_body, record
 from bottega.app.job.variants import variants_of
 
 FIRST, LATER = "nembrio-f7", "nembrio-f7-white"
@@ -82,3 +83,31 @@ def test_the_library_shows_the_programmes_and_how_sure_a_figure_is(browser):
     assert "Saving 40-60" in page
     assert "ten litres" in page
     assert "in 10 000 machine-years, guessed" in page
+
+
+def test_a_reading_judged_by_the_others_window_is_named_until_it_is_entered_again(
+    browser, demo, number
+):
+    def read(typed):
+        return browser.form(
+            f"/jobs/{number}/prove/reading",
+            seq(demo, number),
+            check="measure_pump_coil",
+            typed=typed,
+            unit="ohm",
+        )
+
+    for operation in ("filter_flap", "filter_cap"):
+        off = {"kind": "took_off", "operation": operation}
+        record(demo, number, parse_body(off), "Ilaria Venn", new_id())
+    assert read("135").status_code == 303
+    named = "Judged by another window"
+    assert named not in browser.get(f"/jobs/{number}/prove").text
+    (other,) = [c for c in variants_of(demo, diagnose(demo, number).machine) if not c.here]
+    move = {"kind": "rebased", "revision": other.revision, "sheet": other.sheet}
+    record(demo, number, parse_body(move), "Ilaria Venn", new_id())
+    page = browser.get(f"/jobs/{number}/prove").text
+    assert named in page
+    assert "prove?check=measure_pump_coil" in page
+    assert read("135").status_code == 303
+    assert named not in browser.get(f"/jobs/{number}/prove").text

@@ -1,6 +1,7 @@
 """Take a reading: parse what was typed, judge it against sheet, plate or generic window, and keep
 the source."""
 
+from bottega.app.answer import Answer
 from bottega.app.errors import BadValue
 from bottega.app.values import shown
 from bottega.app.workshop import Workshop
@@ -40,6 +41,25 @@ def window_of(workshop: Workshop, job: Job, machine: MachineType, check: Check) 
             f"No expected value: {error}. Choose the outcome yourself and note the reading.",
             "reading",
         ) from error
+
+
+def judged_otherwise(workshop: Workshop, answer: Answer) -> list[Check]:
+    """Return the measurements whose last reading was judged by another window than the one its
+    machine has now: the job was moved to another sheet or revision since."""
+    job, machine = answer.job, answer.machine
+    last = {body.check: body.reading for _, body in job.checked()}
+    found = []
+    for name, reading in last.items():
+        check = machine.checks.get(name)
+        if reading is None or check is None or check.measure is None:
+            continue
+        try:
+            window = window_of(workshop, job, machine, check)
+        except BadValue:
+            continue
+        if (reading.low, reading.high) != (window.low, window.high):
+            found.append(check)
+    return found
 
 
 def take_reading(

@@ -10,11 +10,13 @@ from bottega.app.errors import Unreadable
 from bottega.app.job.ledger import LedgerRow, ledger, not_mentioned, superseded
 from bottega.app.job.newer import Newer, newer_sheet
 from bottega.app.job.spent import Spent, spent_on
+from bottega.app.measure.reading import judged_otherwise
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.evidence import Finding
 from bottega.core.diagnosis.words import check_of, finding_words
 from bottega.core.job.file import Stored, withdrawn_ids
 from bottega.core.job.stations import Stamp, Station, current_station, stations
+from bottega.core.library.machine_type import Check
 from bottega.core.machine.safety import fallen, live_and_open
 from bottega.web.call.sheet import call_sheet
 from bottega.web.close.sheet import close_sheet
@@ -77,6 +79,8 @@ class JobPage:
     exposed: bool
     """Whether it is plugged in while something is off it."""
     newer: Newer | None
+    rejudge: list[Check]
+    """Measurements whose reading was judged by another window than the present one."""
     tabs: dict[Tab, str]
     ask: LedgerRow | None
     """The weighty entry that is about to be taken back."""
@@ -133,6 +137,7 @@ def job_page(
         charge=_charge(desk),
         exposed=live_and_open(answer.job.state),
         newer=newer_sheet(workshop, answer),
+        rejudge=judged_otherwise(workshop, answer),
         latest=next((row for row in rows if last and row.event_id == last.id), None),
         error=error,
     )
