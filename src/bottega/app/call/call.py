@@ -189,7 +189,8 @@ def sheets_like(workshop: Workshop, plate: Plate) -> list[tuple[str, str]]:
     differs. The year and the serial number say nothing of the model."""
     typed = {k: v for k, v in plate.model_dump().items() if k in TELLING and v is not None}
     found = []
-    for sheet in workshop.shelf.sheets.values():
+    for name in workshop.shelf.sheets:
+        sheet = workshop.shelf.sheet(name)
         written = {k: v for k, v in sheet.plate.model_dump().items() if v is not None}
         both = typed.keys() & written.keys()
         if len(both) >= PLATE_AGREES and all(typed[k] == written[k] for k in both):

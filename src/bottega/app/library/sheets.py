@@ -312,7 +312,7 @@ def take_incoming(
 
 
 def _code(workshop: Workshop, sheet: str, fields: dict[str, str]) -> dict[str, Any]:
-    panel = workshop.shelf.sheets[sheet].panel if sheet in workshop.shelf.sheets else None
+    panel = workshop.shelf.sheet(sheet).panel if sheet in workshop.shelf.sheets else None
     if panel is None:
         raise BadValue(
             "This sheet has no panel yet; write how it shows its codes first, in the raw sheet.",
