@@ -11,7 +11,7 @@ import numpy as np
 from bottega.core.diagnosis.courses import FACTORS, Factor
 from bottega.core.diagnosis.evidence import Evidence, Finding, Occasion, Told
 from bottega.core.diagnosis.infer import Belief, Weighed, weighed
-from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
+from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints
 from bottega.core.diagnosis.occasions import comes_with, found_on
 
 SHOWN_DB = 0.5
@@ -63,7 +63,8 @@ class LeaveOneOut:
     def of(self, f: int) -> Floats:
         """Return the same of one fault by its index, (n,)."""
         own = self._whole.by_fault[f]
-        sums = [m.scale * own + self._whole.moved(m, f) for m in self._moves]
+        held = self._whole.holding(f)
+        sums = [m.scale * own + float(m.change[held[m.places]].sum()) for m in self._moves]
         return np.asarray(np.maximum(sums, 0.0) / np.exp(self.log_evidence))
 
 
@@ -104,18 +105,18 @@ class _Sums:
         (old, new), *others = changes
         scale, ratio, places = new.others / old.others, new.values / old.values, old.places
         if others:
-            (old, new), before = others[0], ratio
-            both = np.union1d(places, old.places)
-            ratio = np.full(len(both), scale)
-            ratio[np.searchsorted(both, places)] = before
-            ratio[np.searchsorted(both, old.places)] *= new.values / old.values
-            places = both
+            (old, new), everywhere = others[0], np.full(len(self.joint), scale)
+            either = np.zeros(len(self.joint), dtype=bool)
+            either[places] = either[old.places] = True
+            everywhere[places] = ratio
+            everywhere[old.places] *= new.values / old.values
+            places = np.flatnonzero(either)
+            ratio = everywhere[places]
         return _Move(scale, places, self.joint[places] * (ratio - scale))
 
-    def moved(self, move: _Move, f: int) -> float:
-        """Return the change summed over the courses whose set held fault ``f`` at the call."""
-        held = (self.model.sets[self.known.course.origin[move.places]] == f).any(axis=1)
-        return float(move.change[held].sum())
+    def holding(self, f: int) -> Flags:
+        """Return which courses are of sets that held fault ``f`` at the call."""
+        return np.asarray((self.model.sets == f).any(axis=1)[self.known.course.origin])
 
     def moved_by_fault(self, moves: list[_Move]) -> Floats:
         """Return the changes summed by fault at the call, (n, F)."""

@@ -116,24 +116,37 @@ class FoundOn:
     concerned: Flags
     shown: Floats
 
-    @property
+    @cached_property
     def values(self) -> Floats:
         """Return P(what was found | course), (n,)."""
-        return self._summed(self.shown)
+        return np.asarray(self._by_way.sum(axis=0))
 
     def with_effect(self, e: int, likelihood: Floats | None) -> Floats:
         """Return the same with something else found of effect ``e`` (K,), or nothing."""
         n = self.effects.index(e)
-        shown = self.shown.copy()
-        shown[:, n] = 1.0
+        own = np.flatnonzero(self.concerned[n])
+        was = self.shown[:, n, own]
+        left = np.divide(self._by_way[:, own], was, out=np.zeros_like(was), where=was > 0)
+        lost = own[(was <= 0).any(axis=0)]
+        if len(lost):
+            others = np.delete(self.shown[:, :, lost], n, axis=1).prod(axis=1)
+            left[:, np.searchsorted(own, lost)] = self._weights[:, lost] * others
         if likelihood is not None:
             one = self.concerned[n : n + 1]
-            shown[:, n] = shown_by_way(self.acting, np.array([e]), likelihood[None], one)[:, 0]
-        return self._summed(shown)
+            now = shown_by_way(self.acting, np.array([e]), likelihood[None], one)
+            left *= now[:, 0, own]
+        found = self.values.copy()
+        found[own] = left.sum(axis=0)
+        return found
 
-    def _summed(self, shown: Floats) -> Floats:
-        weights = np.array([way.weight for way in self.acting.ways])
-        return np.asarray((weights * shown.prod(axis=1)).sum(axis=0))
+    @cached_property
+    def _weights(self) -> Floats:
+        return np.array([way.weight for way in self.acting.ways]).reshape(-1, len(self.places))
+
+    @cached_property
+    def _by_way(self) -> Floats:
+        """Return the chance of each way times P(what was found | those who act), (W, n)."""
+        return np.asarray(self._weights * self.shown.prod(axis=1))
 
 
 def found_on(
