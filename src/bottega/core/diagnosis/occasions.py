@@ -95,25 +95,35 @@ def shown_by_way(here: Acting, effects: Ints, likelihood: Floats, concerned: Fla
     with it count, those ``concerned`` (m, N), the others are one."""
     shown = np.ones((len(here.ways), *concerned.shape))
     own, which = np.nonzero(concerned)
+    shown[:, own, which] = _shown(here, effects, likelihood, own, which)
+    return shown
+
+
+def _shown(here: Acting, effects: Ints, likelihood: Floats, own: Ints, which: Ints) -> Floats:
+    """Return the same for pairs of an effect, by its place ``own`` (P,) among the ``effects``, and
+    a set, by its place ``which`` (P,), (W, P)."""
+    shown = np.ones((len(here.ways), len(which)))
     if not len(which):
         return shown
     passes, effect = here.model.passes(effects, likelihood), effects[own]
     for n, way in enumerate(here.ways):
         place = here.model.place[effect, here.showing(way, effect, which)]
-        shown[n, own, which] = passes[here.model.first[effect] + place]
+        shown[n] = passes[here.model.first[effect] + place]
     return shown
 
 
 @dataclass(frozen=True)
 class FoundOn:
     """What was found on an occasion, held against the courses it bears on because faults come and
-    go: their ``places`` (n,), and by way and effect P(it was found | those who act), (W, n_e, n);
-    one where the effect does not come and go with the course."""
+    go: their ``places`` (n,), and for each pair of an effect ``own`` (P,) and a course ``which``
+    (P,) that it comes and goes with, by way, P(it was found | those who act), (W, P). The pairs of
+    a course stand together."""
 
     acting: Acting
     places: Ints
     effects: tuple[int, ...]
-    concerned: Flags
+    own: Ints
+    which: Ints
     shown: Floats
 
     @cached_property
@@ -123,30 +133,33 @@ class FoundOn:
 
     def with_effect(self, e: int, likelihood: Floats | None) -> Floats:
         """Return the same with something else found of effect ``e`` (K,), or nothing."""
-        n = self.effects.index(e)
-        own = np.flatnonzero(self.concerned[n])
-        was = self.shown[:, n, own]
-        left = np.divide(self._by_way[:, own], was, out=np.zeros_like(was), where=was > 0)
-        lost = own[(was <= 0).any(axis=0)]
-        if len(lost):
-            others = np.delete(self.shown[:, :, lost], n, axis=1).prod(axis=1)
-            left[:, np.searchsorted(own, lost)] = self._weights[:, lost] * others
+        at = np.flatnonzero(self.own == self.effects.index(e))
+        courses, was = self.which[at], self.shown[:, at]
+        if (was > 0).all():
+            left = self._by_way[:, courses] / was
+        else:
+            others = self.shown.copy()
+            others[:, at] = 1.0
+            left = self._joined(others)[:, courses]
         if likelihood is not None:
-            one = self.concerned[n : n + 1]
-            now = shown_by_way(self.acting, np.array([e]), likelihood[None], one)
-            left *= now[:, 0, own]
+            first = np.zeros(len(at), dtype=np.intp)
+            left *= _shown(self.acting, np.array([e]), likelihood[None], first, courses)
         found = self.values.copy()
-        found[own] = left.sum(axis=0)
+        found[courses] = left.sum(axis=0)
         return found
 
     @cached_property
-    def _weights(self) -> Floats:
-        return np.array([way.weight for way in self.acting.ways]).reshape(-1, len(self.places))
-
-    @cached_property
     def _by_way(self) -> Floats:
-        """Return the chance of each way times P(what was found | those who act), (W, n)."""
-        return np.asarray(self._weights * self.shown.prod(axis=1))
+        return self._joined(self.shown)
+
+    def _joined(self, shown: Floats) -> Floats:
+        """Return the chance of each way times P(all that was ``shown`` (W, P) | those who act), (W,
+        n)."""
+        joined = np.array([way.weight for way in self.acting.ways]).reshape(-1, len(self.places))
+        starts = np.flatnonzero(np.diff(self.which, prepend=-1))
+        if len(starts):
+            joined[:, self.which[starts]] *= np.multiply.reduceat(shown, starts, axis=1)
+        return joined
 
 
 def found_on(
@@ -162,9 +175,10 @@ def found_on(
     occasion, ``heard`` what was found of each effect as likelihoods over its states (K,).
     """
     effects = np.array([e for e in heard if model.comes[:, e].any()], dtype=np.intp)
-    places = np.flatnonzero(comes_with(model, origin, effects).any(axis=0))
+    comes = comes_with(model, origin, effects)
+    places = np.flatnonzero(comes.any(axis=0))
     here = acting(model, present[places], [occasion], effects.tolist())
-    concerned = comes_with(model, origin[places], effects)
+    which, own = np.nonzero(comes[:, places].T)
     likelihood = np.array([heard[e] for e in effects.tolist()])
-    shown = shown_by_way(here, effects, likelihood, concerned)
-    return FoundOn(here, places, tuple(effects.tolist()), concerned, shown)
+    shown = _shown(here, effects, likelihood, own, which)
+    return FoundOn(here, places, tuple(effects.tolist()), own, which, shown)
