@@ -53,6 +53,7 @@ class Courses:
     at: Ints
     chance: Floats
     _touching: dict[int, Ints] = field(default_factory=dict, compare=False, repr=False)
+    _coming: dict[int, Ints] = field(default_factory=dict, compare=False, repr=False)
 
     def at_call(self, joint: Floats) -> Floats:
         """Return ``joint`` (N,) summed by the set at the call, shape (H,)."""
@@ -90,7 +91,14 @@ class Courses:
     def on(self, occasion: Occasion, epoch: int, heard: dict[int, Floats]) -> FoundOn:
         """Return what was found on an occasion of the effects that come and go, held against the
         courses they come and go with."""
-        return found_on(self.model, self.origin, self.at[epoch], occasion, heard)
+        coming = {e: self.coming(e) for e in heard if self.model.comes[:, e].any()}
+        return found_on(self.model, coming, self.at[epoch], occasion, heard)
+
+    def coming(self, e: int) -> Ints:
+        """Return the places of the courses that effect ``e`` comes and goes with, ascending."""
+        if e not in self._coming:
+            self._coming[e] = np.flatnonzero(comes_with(self.model, self.origin, e))
+        return self._coming[e]
 
     def _further(self, e: int) -> Ints:
         """Return the places of the courses beyond the first H whose set holds a fault touching the
@@ -128,11 +136,12 @@ def _steadily(course: Courses, e: int, told: Told) -> Factor:
     once = len(over_many) == 1 and over_many[0].findings == told.findings
     if (once and len(course.at) == 1) or not model.comes[:, e].any():
         return factor
-    coming = np.flatnonzero(comes_with(model, course.origin[factor.places], e))
+    places = course.coming(e)
+    coming = np.searchsorted(factor.places, places)
     factor.values[coming] = 1.0
     for part in over_many:
         seen = model.seen_by_all(e, part.likelihood)
-        factor.values[coming] *= seen[course.at[part.last][factor.places[coming]]]
+        factor.values[coming] *= seen[course.at[part.last][places]]
     return factor
 
 

@@ -218,7 +218,8 @@ def _log_alone(
     chance = others * (1 - float(prior.chances[sets].sum())) + float(prior.chances[sets] @ values)
     if model.comes[:, e].any() and not occasion.many:
         rows = sets[comes_with(model, sets, e)]
-        coming = found_on(model, rows, rows, occasion, {e: likelihood}).values
+        every = {e: np.arange(len(rows))}
+        coming = found_on(model, every, rows, occasion, {e: likelihood}).values
         chance += float(prior.chances[rows] @ (coming - values[np.searchsorted(sets, rows)]))
     return log(max(chance, 1e-300))
 

@@ -164,21 +164,26 @@ class FoundOn:
 
 def found_on(
     model: DiagnosisModel,
-    origin: Ints,
+    coming: Mapping[int, Ints],
     present: Ints,
     occasion: Occasion,
     heard: Mapping[int, Floats],
 ) -> FoundOn:
     """Return what was found on an occasion, held against the courses it bears on.
 
-    ``origin`` (N,) and ``present`` (N,) are the rows of the courses at the call and on the
-    occasion, ``heard`` what was found of each effect as likelihoods over its states (K,).
+    ``coming`` are by effect the places of the courses it comes and goes with, ``present`` (N,) the
+    rows of all courses on the occasion, ``heard`` what was found of each of the effects as
+    likelihoods over its states (K,).
     """
-    effects = np.array([e for e in heard if model.comes[:, e].any()], dtype=np.intp)
-    comes = comes_with(model, origin, effects)
-    places = np.flatnonzero(comes.any(axis=0))
+    effects, count = np.array(list(coming), dtype=np.intp), [len(own) for own in coming.values()]
+    bears = np.zeros(len(present), dtype=bool)
+    pairs = np.concatenate([np.zeros(0, dtype=np.intp), *coming.values()])
+    bears[pairs] = True
+    places = np.flatnonzero(bears)
+    which = (np.cumsum(bears) - 1)[pairs]
+    order = np.argsort(which, kind="stable")
+    own, which = np.repeat(np.arange(len(effects)), count)[order], which[order]
     here = acting(model, present[places], [occasion], effects.tolist())
-    which, own = np.nonzero(comes[:, places].T)
-    likelihood = np.array([heard[e] for e in effects.tolist()])
+    likelihood = np.array([heard[e] for e in coming])
     shown = _shown(here, effects, likelihood, own, which)
-    return FoundOn(here, places, tuple(effects.tolist()), own, which, shown)
+    return FoundOn(here, places, tuple(coming), own, which, shown)
