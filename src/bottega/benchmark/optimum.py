@@ -11,12 +11,13 @@ from itertools import combinations
 
 import numpy as np
 
+from bottega.benchmark.policies import Way, as_planned
 from bottega.benchmark.reduced import AGE_YEARS, Puzzle
 from bottega.core.diagnosis.evidence import Evidence, Finding, answered, told_of
 from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.lookahead import beam_of
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints, compile_model, prior
-from bottega.core.diagnosis.plan import plan
+from bottega.core.diagnosis.pricing import Setting
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG, compile_actions
 from bottega.core.library.machine_type import Check
 from bottega.core.library.records import Needs
@@ -88,9 +89,9 @@ def _with_checks(board: _Board, best: Floats, mass: Floats, done: tuple[int, ...
         best[here] = np.minimum(best[here], mass[here][..., None] * board.check_way[0][c] + after)
 
 
-def followed_cost(puzzle: Puzzle, tables: Tables) -> float:
-    """Return the expected cost in money of doing what the plan says, checks and repairs, until it
-    ends."""
+def followed_cost(puzzle: Puzzle, tables: Tables, way: Way = as_planned) -> float:
+    """Return the expected cost in money of doing what one way of working says, checks and repairs,
+    until it ends."""
     board = _board(puzzle, tables)
     known: dict[tuple[object, ...], float] = {}
 
@@ -116,25 +117,25 @@ def followed_cost(puzzle: Puzzle, tables: Tables) -> float:
         everywhere = np.zeros(len(board.model.sets))
         everywhere[: len(now)] = now / mass
         belief = Belief(board.model, everywhere, everywhere, 0.0)
-        steps = plan(
+        job = Setting(
             belief,
             Evidence(tuple(found)),
             board.states[s],
             board.reaching,
             puzzle.prices,
             tables.engine,
-            open_checks,
         )
-        if steps.next is not None:
-            c = next(c for c, check in enumerate(board.checks) if check.id == steps.next.check.id)
+        name = way(job, open_checks)
+        if name in open_checks:
+            c = next(c for c, check in enumerate(board.checks) if check.id == name)
             money, there = board.check_way[0][c, s], int(board.check_way[1][c, s])
             ahead = (
                 (*answers[:c], o, *answers[c + 1 :]) for o in range(len(board.checks[c].outcomes))
             )
             return mass * float(money) + sum(worth(after, tried, there) for after in ahead)
-        if not steps.ends.repairs:
+        if name is None:
             return mass * puzzle.prices.refer
-        a = board.actions.index(steps.ends.repairs[0])
+        a = board.actions.index(name)
         money, there = board.action_way[0][a, s], int(board.action_way[1][a, s])
         vain = float(now @ ((1 - board.ends[a]) * board.action_wrong[a]))
         done = mass * float(board.action_cost[a] + money) + vain

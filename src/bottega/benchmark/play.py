@@ -22,6 +22,7 @@ from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
 from bottega.core.diagnosis.odd import make_sense
 from bottega.core.diagnosis.outlook import may_differ, occasion_of
+from bottega.core.diagnosis.pricing import Setting
 from bottega.core.diagnosis.repairplan import Prices
 from bottega.core.library.machine_type import Check, RepairOption
 from bottega.core.library.records import Needs
@@ -119,6 +120,19 @@ class Play:
     def belief(self) -> Belief:
         """Return what the engine believes now."""
         return make_sense(self.model, self.before, self.evidence).belief
+
+    @property
+    def setting(self) -> Setting:
+        """Return how the job stands; checks of earlier visits do not count as too many."""
+        most = self.engine.most_checks + self.checks_before
+        return Setting(
+            self.belief(),
+            self.evidence,
+            self.state,
+            self.reaching,
+            self.prices,
+            self.engine.model_copy(update={"most_checks": most}),
+        )
 
     def open_checks(self) -> list[Check]:
         """Return the checks not answered since the last repair, and those that may say something
@@ -236,6 +250,7 @@ class Play:
             return
         self._hear(again)
         self.done.clear()
+        self.just_run = False
 
     def _hear(self, names: tuple[str, ...]) -> None:
         complaints = self.world.machine.complaints

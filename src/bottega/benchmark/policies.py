@@ -1,19 +1,18 @@
 """The ways of working that are held against each other: the plan, plain information, a checklist,
 and repairs by frequency."""
 
+from collections.abc import Callable, Sequence
+
 import numpy as np
 
 from bottega.benchmark.play import Move, Play, Policy
-from bottega.core.diagnosis.infer import Belief
-from bottega.core.diagnosis.lookahead import (
-    beam_of,
-    branch,
-)
+from bottega.core.diagnosis.lookahead import beam_of, branch
 from bottega.core.diagnosis.model import Floats
 from bottega.core.diagnosis.outlook import Outlook
 from bottega.core.diagnosis.plan import plan
+from bottega.core.diagnosis.pricing import Setting
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG
-from bottega.core.library.machine_type import RepairOption
+from bottega.core.library.machine_type import Check, RepairOption
 
 SURE = 0.85
 """A part is fitted from this chance on by those who do not plan; the shop's default."""
@@ -25,106 +24,120 @@ MOST_CHECKS = 20
 """Checks in a row after which those who do not plan fit what is likeliest."""
 
 
-def bottega(play: Play) -> Move:
-    """Do what the plan says: its next check, else its first repair, else end."""
-    most = play.engine.most_checks + play.checks_before
+Way = Callable[[Setting, Sequence[str]], str | None]
+"""A way of working: what comes next, a check of those open or a repair by its id; None to refer."""
+
+
+def as_planned(job: Setting, available: Sequence[str]) -> str | None:
+    """Return what the plan says: its next check, else its first repair, else none."""
     steps = plan(
-        play.belief(),
-        play.evidence,
-        play.state,
-        play.reaching,
-        play.prices,
-        play.engine.model_copy(update={"most_checks": most}),
-        [check.id for check in play.open_checks()],
+        job.belief,
+        job.evidence,
+        job.state,
+        job.reaching,
+        job.prices,
+        job.engine,
+        available,
     )
     if steps.next is not None:
-        return Move("check", steps.next.check.id)
-    repairs = steps.ends.repairs
-    if not repairs:
-        return Move("refer")
-    return Move("hand over") if repairs[0] == NOTHING_WRONG else Move("repair", repairs[0])
+        return steps.next.check.id
+    return next(iter(steps.ends.repairs), None)
 
 
-def information(play: Play) -> Move:
-    """Do the check that tells most bits a minute, until one repair is sure enough."""
-    belief = play.belief()
-    ended = _end_of(play, belief)
+def most_bits(job: Setting, available: Sequence[str]) -> str:
+    """Return the check that tells most bits a minute, until one repair is sure enough."""
+    ended = _end_of(job)
     if ended is not None:
         return ended
-    checks = play.open_checks()
-    bits = _bits(play, belief)
-    if not checks or play.checks >= MOST_CHECKS or bits.max() < LEAST_BITS:
-        return _likeliest(play, belief)
-    note = play.engine.note_minutes
-    minutes = np.array([play.minutes(c.needs, c.minutes + note) for c in checks])
-    return Move("check", checks[int(np.argmax(bits / minutes))].id)
+    checks, bits = _bits(job, available)
+    if not checks or bits.max() < LEAST_BITS:
+        return _likeliest(job)
+    ways = job.reaching.ways(job.state, (check.needs for check in checks))
+    note = job.engine.note_minutes
+    minutes = np.array(
+        [c.minutes + w.reach.minutes + note for c, w in zip(checks, ways, strict=True)]
+    )
+    return checks[int(np.argmax(bits / minutes))].id
 
 
-def checklist(play: Play) -> Move:
-    """Do the checks that tell anything, the cheapest first, until one repair is sure enough."""
-    belief = play.belief()
-    ended = _end_of(play, belief)
+def down_the_list(job: Setting, available: Sequence[str]) -> str:
+    """Return the cheapest of the checks that tell anything, until one repair is sure enough."""
+    ended = _end_of(job)
     if ended is not None:
         return ended
-    checks, bits = play.open_checks(), _bits(play, belief)
+    checks, bits = _bits(job, available)
     telling = [check for check, told in zip(checks, bits, strict=True) if told > LEAST_BITS]
-    if not telling or play.checks >= MOST_CHECKS:
-        return _likeliest(play, belief)
-    first = min(telling, key=lambda check: play.minutes(check.needs, check.minutes))
-    return Move("check", first.id)
+    if not telling:
+        return _likeliest(job)
+    ways = job.reaching.ways(job.state, (check.needs for check in telling))
+    minutes = [check.minutes + w.reach.minutes for check, w in zip(telling, ways, strict=True)]
+    return telling[int(np.argmin(minutes))].id
 
 
-def frequency(play: Play) -> Move:
-    """Check nothing: repair what is likeliest by what was said."""
-    belief = play.belief()
-    if belief.healthy > SOUND:
-        return Move("hand over")
-    return _likeliest(play, belief)
+def by_frequency(job: Setting, available: Sequence[str]) -> str:
+    """Return the repair that is likeliest by what was said; check nothing."""
+    return NOTHING_WRONG if job.belief.healthy > SOUND else _likeliest(job)
+
+
+def _policy(way: Way, most: int | None) -> Policy:
+    """Return a way of working as a policy that makes at most so many checks; None for no limit
+    but its own."""
+
+    def policy(play: Play) -> Move:
+        checks = [check.id for check in play.open_checks()]
+        name = way(play.setting, [] if most is not None and play.checks >= most else checks)
+        if name is None:
+            return Move("refer")
+        if name == NOTHING_WRONG:
+            return Move("hand over")
+        return Move("check" if name in play.world.machine.checks else "repair", name)
+
+    return policy
 
 
 POLICIES: dict[str, Policy] = {
-    "bottega": bottega,
-    "information": information,
-    "checklist": checklist,
-    "frequency": frequency,
+    "bottega": _policy(as_planned, None),
+    "information": _policy(most_bits, MOST_CHECKS),
+    "checklist": _policy(down_the_list, MOST_CHECKS),
+    "frequency": _policy(by_frequency, 0),
 }
 
 
-def _end_of(play: Play, belief: Belief) -> Move | None:
-    if belief.healthy > SOUND:
-        return Move("hand over")
-    repair, ends = _best(play, belief)
-    return Move("repair", repair.id) if ends > SURE else None
+def _end_of(job: Setting) -> str | None:
+    if job.belief.healthy > SOUND:
+        return NOTHING_WRONG
+    repair, ends = _best(job)
+    return repair.id if ends > SURE else None
 
 
-def _best(play: Play, belief: Belief) -> tuple[RepairOption, float]:
+def _best(job: Setting) -> tuple[RepairOption, float]:
     """Return the repair likeliest to end it, and its chance; of equals the cheaper."""
-    rate = play.prices.rate_per_min
-    chances = belief.fault_now()
+    chances = job.belief.fault_now()
 
     def worth(repair: RepairOption) -> tuple[float, float]:
         ends = sum(chances[fault] * sure for fault, sure in repair.covers)
-        return round(ends, 3), -(repair.price_eur + repair.minutes * rate)
+        return round(ends, 3), -(repair.price_eur + repair.minutes * job.prices.rate_per_min)
 
-    best = max(play.world.machine.repairs.values(), key=worth)
-    return best, belief.any_of(dict(best.covers))
-
-
-def _likeliest(play: Play, belief: Belief) -> Move:
-    repair, ends = _best(play, belief)
-    return Move("hand over") if belief.healthy > ends else Move("repair", repair.id)
+    best = max(job.belief.model.machine.repairs.values(), key=worth)
+    return best, job.belief.any_of(dict(best.covers))
 
 
-def _bits(play: Play, belief: Belief) -> Floats:
-    """Return how many bits each open check tells on average of what is wrong, (C,)."""
-    model, engine, checks = play.model, play.engine, play.open_checks()
+def _likeliest(job: Setting) -> str:
+    repair, ends = _best(job)
+    return NOTHING_WRONG if job.belief.healthy > ends else repair.id
+
+
+def _bits(job: Setting, available: Sequence[str]) -> tuple[list[Check], Floats]:
+    """Return the open checks, and how many bits each tells on average of what is wrong, (C,)."""
+    model, engine = job.belief.model, job.engine
+    checks = [model.machine.checks[name] for name in available]
     if not checks:
-        return np.zeros(0)
-    beam = beam_of(model, belief.now, engine.beam_mass, engine.beam_size)
-    outlook = Outlook(model, beam.rows, beam.belief, play.evidence, play.state, engine)
+        return [], np.zeros(0)
+    beam = beam_of(model, job.belief.now, engine.beam_mass, engine.beam_size)
+    outlook = Outlook(model, beam.rows, beam.belief, job.evidence, job.state, engine)
     branches = branch(beam.belief, *outlook.chances(checks))
     now = _entropy(beam.belief[None])[0]
-    return np.asarray(now - branches.mean(_entropy(branches.after), len(checks)))
+    return checks, np.asarray(now - branches.mean(_entropy(branches.after), len(checks)))
 
 
 def _entropy(beliefs: Floats) -> Floats:

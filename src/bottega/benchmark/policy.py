@@ -42,7 +42,8 @@ class Share(BaseModel):
 
 
 class Worth(BaseModel):
-    """What one way of working comes to, over truths of one fault and of two."""
+    """What one way of working comes to, over truths of one fault and of two, each counted as often
+    as it is called about."""
 
     first_right: Share
     """Share whose first repair was one of the right ones."""
@@ -212,39 +213,43 @@ def summed(
     shares: dict[Kind, float],
 ) -> PolicyBench:
     """Return the results of every policy on the same machines, in the same order, as figures with
-    intervals. What was said is held against what was so with every kind of machine counted as
-    often as it is called about, ``shares``."""
+    intervals. Every kind of machine counts as often as it is called about, ``shares``; of two
+    faults more are played, so that enough is known of them."""
     rng = np.random.default_rng(seed)
-    wrong = {name: [r for r in own if r.kind != "sound"] for name, own in results.items()}
-    plan, plain = wrong["bottega"], wrong["information"]
-    less = np.array([b.all_in - a.all_in for a, b in zip(plan, plain, strict=True)])
-    dear = np.array([r.all_in for r in plain])
     own = results["bottega"]
-    said = [r for r in own if r.said is not None]
     counts = {kind: sum(r.kind == kind for r in own) for kind in shares}
-    weights = np.array([shares[r.kind] / counts[r.kind] for r in said])
+    every = np.array([shares[r.kind] / counts[r.kind] for r in own])
+    ill = [n for n, r in enumerate(own) if r.kind != "sound"]
+    wrong = {name: [them[n] for n in ill] for name, them in results.items()}
+    plan, plain = wrong["bottega"], wrong["information"]
+    less = [b.all_in - a.all_in for a, b in zip(plan, plain, strict=True)]
+    said = [r for r in own if r.said is not None]
+    weights = every[[r.said is not None for r in own]]
     off = np.array([(r.said or 0.0) - r.right for r in said])
     return PolicyBench(
         seed=seed,
         truths=truths,
         disturbed=disturb,
-        policies={name: _worth(own, rng) for name, own in wrong.items()},
-        saved=_interval(less, rng, dear),
+        policies={name: _worth(them, every[ill], rng) for name, them in wrong.items()},
+        saved=_interval(less, rng, every[ill], [r.all_in for r in plain]),
         sound=_sound([r for r in own if r.kind == "sound"], rng),
         calibration=_calibration(said),
         said_less_true=round(float(off @ weights / weights.sum()), 4) if said else 0.0,
     )
 
 
-def _worth(own: Sequence[Result], rng: np.random.Generator) -> Worth:
+def _worth(own: Sequence[Result], weights: Floats, rng: np.random.Generator) -> Worth:
+    def mean(values: Sequence[float]) -> Share:
+        return _interval(values, rng, weights)
+
     two = [r for r in own if r.kind == "two"]
     return Worth(
-        first_right=_interval([r.right for r in own], rng),
-        within_five=_interval([r.within is not None and r.within <= FEW_CHECKS for r in own], rng),
-        checks=_interval([r.checks for r in own], rng),
-        cost=_interval([r.cost for r in own], rng),
-        all_in=_interval([r.all_in for r in own], rng),
-        all_gone=_interval([r.gone for r in own], rng),
+        first_right=mean([r.right for r in own]),
+        within_five=mean([r.within is not None and r.within <= FEW_CHECKS for r in own]),
+        checks=mean([r.checks for r in own]),
+        cost=mean([r.cost for r in own]),
+        all_in=mean([r.all_in for r in own]),
+        all_gone=mean([r.gone for r in own]),
         two_fault_whole=_interval([r.gone for r in two], rng),
         most_checks=max(r.checks for r in own),
     )
@@ -270,17 +275,22 @@ def _calibration(own: Sequence[Result]) -> list[Said]:
 
 
 def _interval(
-    values: Sequence[float] | Floats, rng: np.random.Generator, over: Floats | None = None
+    values: Sequence[float],
+    rng: np.random.Generator,
+    weights: Floats | None = None,
+    over: Sequence[float] | None = None,
 ) -> Share:
-    """Return the mean, over the mean of ``over`` if given, with its bootstrap interval."""
-    figures = np.asarray(values, dtype=float)
-    if not len(figures):
+    """Return the mean by ``weights`` (n,), over that of ``over`` if given, with its bootstrap
+    interval."""
+    if not len(values):
         return Share(mean=0.0, low=0.0, high=0.0)
-    below = np.ones(len(figures)) if over is None else over
+    counts = np.ones(len(values)) if weights is None else weights
+    figures = np.asarray(values, dtype=float) * counts
+    below = counts if over is None else np.asarray(over, dtype=float) * counts
     drawn = rng.integers(0, len(figures), (DRAWS, len(figures)))
-    ratios = figures[drawn].mean(axis=1) / below[drawn].mean(axis=1)
+    ratios = figures[drawn].sum(axis=1) / below[drawn].sum(axis=1)
     low, high = np.percentile(ratios, (2.5, 97.5))
-    mean = float(figures.mean() / below.mean())
+    mean = float(figures.sum() / below.sum())
     return Share(mean=round(mean, 4), low=round(float(low), 4), high=round(float(high), 4))
 
 

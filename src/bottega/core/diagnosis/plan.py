@@ -98,10 +98,10 @@ def plan(
     if not checks:
         return Plan((), found.ends.cost, found.ends, enough)
     dangerous = _first_for_safety(found, checks, evidence, belief.model, engine)
-    ranked = _ranked(belief.model, found, checks, dangerous)
-    proving = None
     sure = prices.proves_first and found.ends.sure >= prices.prove_at
     least = engine.sure_saving_eur if sure else engine.least_saving_eur
+    ranked = _ranked(belief.model, found, checks, dangerous, max(least, engine.asked_saving_eur))
+    proving = None
     pays = found.saving[ranked[0]] > least
     if prices.proves_first and dangerous is None and not pays:
         proving = _proving_first(belief.model, found, checks, prices.prove_at, engine.live_factor)
@@ -133,15 +133,17 @@ def plan(
 
 
 def _ranked(
-    model: DiagnosisModel, found: Priced, checks: list[Check], first: int | None
+    model: DiagnosisModel, found: Priced, checks: list[Check], first: int | None, asked: float
 ) -> list[int]:
-    """Return the places of the checks in order: what goes ``first``, then what was followed to its
+    """Return the places of the checks in order: what goes ``first``, then the questions to the
+    customer that save more than ``asked``, for they need no machine, then what was followed to its
     end, by what it saves; ties by the id of the check."""
     place = model.checks.by_id[model.checks.places(checks)]
     late = np.ones(len(checks))
     late[[] if first is None else first] = 0.0
+    question = np.array([check.who == "customer" for check in checks]) & (found.saving > asked)
     saving = np.round(found.saving, TIE_DIGITS)
-    ranked: list[int] = np.lexsort((place, -saving, -found.looked, late)).tolist()
+    ranked: list[int] = np.lexsort((place, -saving, -found.looked, ~question, late)).tolist()
     return ranked
 
 

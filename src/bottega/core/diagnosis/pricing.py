@@ -91,7 +91,7 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     open_ways = left[np.append(0, followed.owner + 1)]
     rows = np.vstack([beam.belief, followed.after])
     ran = np.append(job.evidence.just_ran, _runs_well(followed, [asked[c] for c in chosen]))
-    walked = walk(actions, rows, beam, open_ways, ran, job.prices.proves_first)
+    walked = walk(actions, rows, beam, open_ways, ran)
     trying = walked.cost(job.prices.refer)
     finding = cures.cost(actions, rows, open_ways, ran) + prices.of(cures.bits(rows))
     ahead = np.minimum(trying, finding)

@@ -20,8 +20,6 @@ from bottega.core.machine.state import MachineState
 NOTHING_WRONG = "nothing_wrong"
 LEAST_EUR = 1e-6
 """What costs nothing counts as so much, so that it can be divided by."""
-ALIKE = 0.1
-"""Chances that are the same to this are alike, and the better buy goes first; chosen."""
 
 
 @dataclass(frozen=True)
@@ -62,6 +60,9 @@ class Actions:
     unseen: Floats
     """(N,) money a set of the beam still costs after an action that did not end it: a run may not
     show it, and the more easily where it comes and goes; then somebody calls again."""
+    called_again: Floats
+    """(N,) money a set of the beam still costs when the machine is handed over with it as it has
+    just run in order: no further run would show it."""
     covers: Floats
     """(F+1, A) chance that the action ends the fault; row F is the empty set."""
     choices: Ints
@@ -184,6 +185,7 @@ def compile_actions(
         cost=np.append(work + part + (1 - table.sure[own]) * engine.callback_eur, nothing),
         lost=np.append(lost, 0.0),
         unseen=_unseen(model, beam.sets, engine) * engine.callback_eur,
+        called_again=np.where(beam.sets[:, 0] >= 0, engine.callback_eur, 0.0),
         covers=covers,
         choices=_choices(covers),
         items={
@@ -200,23 +202,21 @@ def walk(
     beam: Beam,
     left_cost: Floats,
     ran: Flags,
-    proves_first: bool,
 ) -> Walk:
-    """Return the repairs in the order of the shop's school, verified one by one, for each of R
+    """Return the repairs in the order of probability per cost, verified one by one, for each of R
     beliefs.
 
-    Who swaps goes by probability per cost; who proves first by probability, and by probability per
-    cost where those are alike. ``beliefs`` (R, N) over the sets of the beam, ``left_cost`` (R, B)
-    what reaching still costs, ``ran`` (R,) whether it has just run in order. A set is solved when
-    all its faults are covered.
+    Under the school that proves first a wrong part costs more, which puts it later. ``beliefs``
+    (R, N) over the sets of the beam, ``left_cost`` (R, B) what reaching still costs, ``ran`` (R,)
+    whether it has just run in order. A set is solved when all its faults are covered.
     """
     ended = _ended(actions, beam)
     chance = beliefs @ ended
     vain = (beliefs * actions.unseen) @ (1 - ended)
+    vain[ran, -1] = (beliefs[ran] * actions.called_again) @ (1 - ended[:, -1])
     cost = actions.work(ran) + actions.lost * (1 - chance) + vain
     gain = chance / np.maximum(cost + left_cost @ actions.wants.T, LEAST_EUR)
-    keys = (gain, np.round(chance / ALIKE)) if proves_first else (gain,)
-    order = np.lexsort(tuple(-key for key in keys), axis=1)
+    order = np.argsort(-gain, axis=1, kind="stable")
     return _walk(actions, beliefs, beam, left_cost, cost, chance, order)
 
 

@@ -26,9 +26,9 @@ def safety_first(
 ) -> int | None:
     """Return the place in ``checks`` of the one that goes first for safety, None when none does.
 
-    None of them wants a machine plugged in that showed it had better not be, and none costs
-    (``cost`` in the library's euro) more than it protects: the harm, by how far it moves the chance
-    of it.
+    None of them is a question, for what is said clears no danger; none wants a machine plugged in
+    that showed it had better not be, and none costs (``cost`` in the library's euro) more than it
+    protects: the harm, by how far it moves the chance of it.
     """
     faults = model.machine.faults
     own = [i for i, name in enumerate(model.fault_ids) if faults[name].severity == "dangerous"]
@@ -40,7 +40,9 @@ def safety_first(
     told = branches.mean(moved**2, len(checks))
     protects = branches.mean(np.abs(moved), len(checks)) * engine.harm_eur
     kept_off = unsafe_to_plug_in(model.machine, evidence)
-    allowed = np.array([not (kept_off and check.needs.power == "on") for check in checks])
+    allowed = np.array(
+        [c.who != "customer" and not (kept_off and c.needs.power == "on") for c in checks]
+    )
     worth = allowed & (told > TELLING * now * (1 - now)) & (protects > cost)
     return int(np.argmax(np.where(worth, told / cost, 0.0))) if worth.any() else None
 

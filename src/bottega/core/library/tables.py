@@ -85,6 +85,7 @@ class EngineTable(Record):
     dangerous_above: float = Field(gt=0, lt=1)
     harm_eur: float = Field(gt=0)
     sure_saving_eur: float = Field(ge=0)
+    asked_saving_eur: float = Field(ge=0)
     least_saving_eur: float = Field(ge=0)
     history_counts: float = Field(gt=0)
     history_least: float = Field(gt=0, le=1)
