@@ -17,6 +17,15 @@ from bottega.app.errors import AppError
 from bottega.app.job.diagnosis import as_text, diagnosis_of
 from bottega.app.job.file import export_job, import_job
 from bottega.app.job.summary import refresh_stale
+from bottega.app.panel.heard import (
+    decoded_lines,
+    figures,
+    hear_counts,
+    hear_record,
+    heard_lines,
+    look_up,
+    sheet_machine,
+)
 from bottega.app.shop.tokens import token_for
 from bottega.app.workshop import Workshop, open_workshop, ready_to_serve
 from bottega.benchmark.cli import bench_app
@@ -36,6 +45,8 @@ app = typer.Typer(
 library_app = typer.Typer(help="Check and count the machine library.", no_args_is_help=True)
 app.add_typer(library_app, name="library")
 app.add_typer(bench_app, name="bench")
+panel_app = typer.Typer(help="Read what a panel shows, without a job.", no_args_is_help=True)
+app.add_typer(panel_app, name="panel")
 
 DEFAULT_DATA = Path("data-local")
 Host = Annotated[str, typer.Option(help="Address to listen on: one of this computer's own.")]
@@ -172,6 +183,42 @@ def token(member: str, data: Data = DEFAULT_DATA / "shop") -> None:
 
 
 Folder = Annotated[Path | None, typer.Option(help="Library folder; the shipped one if not given.")]
+
+
+@panel_app.command("decode")
+def panel_decode(
+    sheet: Annotated[str, typer.Option(help="The sheet of the model.")],
+    flashes: Annotated[
+        str, typer.Option(help="Counts of each group, rounds parted by commas: 2-1,2-1,2-2.")
+    ] = "",
+    lamps: Annotated[
+        str, typer.Option(help="1 for each lit lamp, or the sum of each page: 00110 or 4,17.")
+    ] = "",
+    display: Annotated[str, typer.Option(help="The characters shown.")] = "",
+    record: Annotated[
+        Path | None, typer.Option("--csv", help="A lamp's record: time, lamp, on.")
+    ] = None,
+) -> None:
+    """Print every code it may be with its chance, the likeliest first."""
+    workshop = open_workshop(None)
+    engine = workshop.shelf.tables.engine
+    try:
+        machine = sheet_machine(workshop, sheet)
+        if record is not None:
+            lines = heard_lines(hear_record(machine, _read(record).decode("utf-8-sig"), engine))
+        elif flashes:
+            rounds = [figures(part, "-") for part in flashes.split(",")]
+            lines = heard_lines(hear_counts(machine, rounds, engine))
+        elif lamps or display:
+            seen = display or figures(lamps, "," if "," in lamps else "")
+            lines = decoded_lines(look_up(machine, seen))
+        else:
+            _fail("Found nothing to decode, expected --flashes, --lamps, --display or --csv.")
+    except (AppError, UnicodeDecodeError) as error:
+        _fail(str(error))
+    for line in lines:
+        typer.echo(line)
+    workshop.close()
 
 
 @library_app.command("check")

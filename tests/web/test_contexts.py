@@ -22,6 +22,7 @@ from bottega.web.kit.page import ROOMS, Frame, make_environment
 from bottega.web.library.editor import EditPage, ImportPage, NewSheetPage
 from bottega.web.library.machines import KeyPage, LibraryPage, LibraryReport, MachinePage
 from bottega.web.open.sheet import OpenSheet
+from bottega.web.panel.heard import HeardPage
 from bottega.web.panel.sheet import PanelSheet
 from bottega.web.proof.sheet import ProofSheet
 from bottega.web.prove.mark import MarkSheet
@@ -41,6 +42,7 @@ PAGES = [
     ("job/unreadable.html", UnreadablePage),
     ("kit/error.html", ErrorPage),
     ("library/edit.html", EditPage),
+    ("panel/heard.html", HeardPage),
     ("library/import.html", ImportPage),
     ("library/machine.html", MachinePage),
     ("library/new.html", NewSheetPage),
@@ -79,7 +81,7 @@ EVERYWHERE |= set(ENVIRONMENT.globals)
 PASSED_ON = {
     *("ui", "here", "link", "viewbox", "places", "drawing", "d", "drive", "dryer", "pump_x"),
     *("answer", "loading", "sheet", "step", "check", "reached", "outcome", "error", "lead", "debt"),
-    *("pin", "lane", "title", "q", "detail", "size"),
+    *("pin", "lane", "title", "q", "detail", "size", "pad_address"),
 }
 """Names a template sets for those it includes."""
 

@@ -116,3 +116,17 @@ def bench_attack_command(
     with TemporaryDirectory() as folder:
         bench = bench_attack(Path(folder), port, seed, minutes, requests, kills, _say)
     typer.echo(bench.model_dump_json(indent=1) if as_json else table(*attack_rows(bench)))
+
+
+@bench_app.command("panel")
+def bench_panel_command(
+    as_json: AsJson = False,
+    seed: Seed = 1,
+    people: Annotated[int, typer.Option(help="Who tap along with each code.", min=1)] = 40,
+) -> None:
+    """Tap along with every code as people do, and say how often the right one is read."""
+    from bottega.benchmark.diagnosis import table
+    from bottega.benchmark.panel import bench_panel, panel_rows
+
+    bench = bench_panel(seed, people)
+    typer.echo(bench.model_dump_json(indent=1) if as_json else table(*panel_rows(bench)))

@@ -100,7 +100,7 @@ def bench_diagnosis(
     memory = peak_mb()
     say(f"{len(taken)} answers timed; pricing the optimum of small models")
     swapping, proving = (
-        _ratios(workshop, machines, seed, puzzles, prove_at)
+        optimum_ratios(workshop, machines, seed, puzzles, prove_at)
         for prove_at in (0.0, ShopSettings().prove_at)
     )
     workshop.close()
@@ -158,9 +158,11 @@ def table(head: str, rows: list[tuple[str, str, str]]) -> str:
     )
 
 
-def _ratios(
+def optimum_ratios(
     workshop: Workshop, machines: list[MachineType], seed: int, puzzles: int, prove_at: float
 ) -> OptimumRatio:
+    """Return what following the plan costs over the optimum, on ``puzzles`` small models of each
+    kind by the seed."""
     tables = workshop.shelf.tables
     cases = [random_puzzle(seed + n, prove_at=prove_at) for n in range(puzzles)]
     cases += [

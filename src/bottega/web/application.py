@@ -28,6 +28,7 @@ from bottega.web.kit.security import COOKIE, COOKIE_S, MAX_BODY, Guard
 from bottega.web.kit.urls import STATIC_PATH, Urls
 from bottega.web.library import editor, machines
 from bottega.web.live import routes as live
+from bottega.web.panel import routes as panel
 from bottega.web.report import routes as report
 from bottega.web.shop import routes as shop
 from bottega.web.thinking import routes as thinking
@@ -38,7 +39,21 @@ LOOPBACK = ("127.0.0.1", "localhost", "::1", "[::1]")
 HANDS = 2
 """Requests worked on at once; chosen by measuring on two cores: with one a slow job holds up
 everybody, with four they take the interpreter from each other and each waits for all."""
-ROOMS = (bench, call, report, thinking, compare, live, job, shop, editor, machines, docs, api)
+ROOMS = (
+    bench,
+    call,
+    report,
+    thinking,
+    compare,
+    live,
+    job,
+    panel,
+    shop,
+    editor,
+    machines,
+    docs,
+    api,
+)
 
 
 @asynccontextmanager

@@ -1,10 +1,11 @@
 """Read the panel: what was typed, tapped or ticked, decoded by the sheet."""
 
 from bottega.app.errors import BadValue
+from bottega.app.panel.heard import look_up
 from bottega.core.job.events import PanelRead
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.sheet import PanelRecord
-from bottega.core.panel.decoder import Decoded, PanelError, decode, decode_text
+from bottega.core.panel.decoder import Decoded
 
 MOST_CODES = 8
 """Codes of one reading; chosen, twice what any sheet's panel holds."""
@@ -44,10 +45,7 @@ def read_panel(machine: MachineType, fields: dict[str, str]) -> PanelRead:
 
 
 def _decoded(machine: MachineType, seen: tuple[int, ...] | str) -> Decoded:
-    try:
-        decoded = decode_text(machine, seen) if isinstance(seen, str) else decode(machine, seen)
-    except PanelError as error:
-        raise BadValue(str(error)[0].upper() + str(error)[1:] + ".", "codes") from error
+    decoded = look_up(machine, seen)
     if decoded.code is None:
         near = ", ".join(f"{code.id} ({code.record.name})" for code in decoded.near)
         hint = f" One step away: {near}." if near else ""

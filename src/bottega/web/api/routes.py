@@ -11,8 +11,10 @@ from bottega.app.job.diagnosis import Diagnosis, diagnosis_of
 from bottega.app.job.file import export_job, import_job
 from bottega.app.job.record import parse_body, record
 from bottega.app.measure.reading import take_reading
+from bottega.app.panel.heard import hear_counts, hear_taps, look_up, sheet_machine
 from bottega.core.job.file import JobFile
 from bottega.core.library.archetype import ArchetypeFile
+from bottega.core.library.machine_type import Code
 from bottega.core.library.records import AssemblyFile
 from bottega.core.library.sheet import SheetFile
 from bottega.web.api.author import Author
@@ -94,6 +96,34 @@ class NewReading(Body):
     unit: str = Field(min_length=1, description="The unit, or a prefix of it; OL needs it too.")
 
 
+class Shown(Body):
+    """What a panel shows, in one of its ways: ``rounds`` of counts, ``taps`` in time ("0:0 0:812
+    1:2500/0:0 ...", lamp from nought and milliseconds, rounds parted by a slash), ``lamps`` as sums
+    of each page or 1 for lit, ``text`` of a display."""
+
+    sheet: str
+    rounds: list[list[int]] = Field(default=[], max_length=6)
+    taps: str = Field(default="", max_length=40_000)
+    lamps: list[int] = Field(default=[], max_length=20)
+    text: str = Field(default="", max_length=40)
+
+
+class PanelReading(BaseModel):
+    """A code it may be; without a chance it is in no table so, but one step away."""
+
+    code: str | None
+    name: str | None
+    chance: float | None
+
+    @classmethod
+    def of(cls, code: Code | None, chance: float | None) -> "PanelReading":
+        """Return a code with its chance; None for one in no table."""
+        rounded = None if chance is None else round(chance, 4)
+        return cls(
+            code=code.id if code else None, name=code.record.name if code else None, chance=rounded
+        )
+
+
 class Stored(BaseModel):
     """Where a job's log stands after a change."""
 
@@ -156,6 +186,24 @@ def read_diagnosis(request: Request, number: str) -> Diagnosis:
 def read_job(request: Request, number: str) -> JobFile:
     """Return the whole job."""
     return export_job(workshop_of(request), number)
+
+
+@router.post("/panel/decode", summary="Decode what a panel shows", responses=PROBLEMS)
+def decode_panel(request: Request, shown: Shown, _author: Author) -> list[PanelReading]:
+    """Return every code it may be with its chance, the likeliest first; null for one in no table.
+    Nothing is stored."""
+    workshop = workshop_of(request)
+    machine = sheet_machine(workshop, shown.sheet)
+    engine = workshop.shelf.tables.engine
+    if shown.taps:
+        found = hear_taps(machine, shown.taps, engine)
+    elif shown.rounds:
+        found = hear_counts(machine, [tuple(counts) for counts in shown.rounds], engine)
+    else:
+        exact = look_up(machine, shown.text or tuple(shown.lamps))
+        near = [PanelReading.of(code, None) for code in exact.near]
+        return [PanelReading.of(exact.code, 1.0), *near] if exact.code else near
+    return [PanelReading.of(reading.code, reading.chance) for reading in found.readings]
 
 
 async def raw_body(request: Request) -> bytes:

@@ -7,6 +7,8 @@ KEYS: tuple[tuple[tuple[str, ...], str], ...] = (
     (("M",), "to the reading; a figure typed begins it"),
     (("K",), "keep the reading, or do the first thing asked for"),
     (("Ctrl Enter",), "the same while typing in a field"),
+    (("F", "J", "L"), "a flash of that lamp, or a beep, tapped along with the panel"),
+    (("R",), "another round of it"),
     (("W",), "withdraw the last entry"),
     (("S",), "the state of the machine"),
     (("C",), "take a call"),

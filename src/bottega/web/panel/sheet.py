@@ -8,6 +8,7 @@ from bottega.core.job.words import code_words
 from bottega.core.library.machine_type import Code, MachineType
 from bottega.core.library.sheet import PanelRecord
 from bottega.web.job.sheet import Desk, Sheet
+from bottega.web.panel.heard import Pad, pad_of
 
 NTH = ("first", "second", "third", "fourth")
 LINES = {"flash_trains": 4, "beeps": 4, "display": 4, "lamp_pattern": 2, "lamp_weights": 2}
@@ -40,6 +41,8 @@ class PanelSheet(Sheet):
     template: ClassVar[str] = "panel/_sheet.html"
     panel: PanelRecord | None
     unit: str
+    pad: Pad | None
+    """Keys to tap along with; None where nothing flashes or beeps."""
     lines: list[CodeLine]
     meanings: list[tuple[str, list[Code]]]
     """Without a sheet what its board may store by meaning, by family."""
@@ -62,6 +65,7 @@ def panel_sheet(desk: Desk) -> PanelSheet:
     return PanelSheet(
         panel,
         unit,
+        pad_of(panel) if panel else None,
         _lines(panel, typed) if panel else [],
         [] if panel else _meanings(desk.answer.machine),
         frozenset(typed.get("codes", "").split()),

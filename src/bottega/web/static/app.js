@@ -1,4 +1,4 @@
-/* What lives only in the browser: the keyboard (the keys are listed in web/kit/keys.py), the phone's tabs, tapping flashes. Everything works without it but these. */
+/* What lives only in the browser: the keyboard (the keys are listed in web/kit/keys.py), the phone's tabs, tapping along with a panel. Everything works without it but these. */
 (() => {
   const typing = (target) => target.closest("input:not([type=checkbox], [type=radio]), textarea, select") !== null;
   const visible = (element) => element.closest("details:not([open]) > :not(summary)") === null;
@@ -24,6 +24,8 @@
     return true;
   }
 
+  const SILENCE_MS = 1500;
+
   document.addEventListener("alpine:init", () => {
     Alpine.data("keys", () => ({
       open: false,
@@ -31,6 +33,7 @@
       get closed() { return !this.open; },
       close() { this.open = false; },
       press(event) {
+        if (event.repeat) return;
         if (event.ctrlKey && event.key === "Enter" && typing(event.target) && act("k")) { event.preventDefault(); return; }
         if (event.ctrlKey || event.metaKey || event.altKey) return;
         if (event.key === "Escape") { this.open = false; if (typing(event.target)) event.target.blur(); return; }
@@ -61,10 +64,36 @@
       tab(event) { show(this.$root, event.currentTarget.dataset.tab); },
     }));
 
-    Alpine.data("flashes", () => ({
+    /* Taps in time: a press counts when the finger comes down, a key when it is struck; rounds are parted by a slash. */
+    Alpine.data("rhythm", () => ({
+      ready: true,
+      rounds: [[]],
+      began: 0,
+      silence: 0,
       tap(event) {
-        const field = this.$root.querySelector(`[name="${CSS.escape(event.currentTarget.dataset.for)}"]`);
-        field.value = String((parseInt(field.value, 10) || 0) + 1);
+        if (event.type === "click" && event.detail !== 0) return;
+        const round = this.rounds.at(-1);
+        const now = event.timeStamp;
+        if (round.length === 0) this.began = now;
+        round.push(`${event.currentTarget.dataset.lamp}:${Math.round(now - this.began)}`);
+        clearTimeout(this.silence);
+        this.silence = setTimeout(() => this.hear(), SILENCE_MS);
+      },
+      another() { this.hear(); if (this.rounds.at(-1).length) this.rounds.push([]); },
+      clear() { this.rounds = [[]]; this.heard().replaceChildren(); },
+      heard() { return this.$root.querySelector("[data-heard]"); },
+      hear() {
+        clearTimeout(this.silence);
+        const rhythm = this.rounds.filter((round) => round.length).map((round) => round.join(" ")).join("/");
+        const address = this.$root.querySelector("[data-rhythm]").dataset.rhythm;
+        if (rhythm) htmx.ajax("GET", `${address}?rhythm=${encodeURIComponent(rhythm)}`, { target: this.heard(), swap: "innerHTML" });
+      },
+      take(event) {
+        const counts = event.currentTarget.dataset.counts.split(" ");
+        const lines = [...this.$root.querySelectorAll("tr")].map((row) => [...row.querySelectorAll("input")]);
+        const free = lines.find((fields) => fields.length && fields.every((field) => !field.value));
+        free?.forEach((field, n) => { field.value = counts[n]; });
+        this.clear();
       },
     }));
   });
