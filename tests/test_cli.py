@@ -115,3 +115,30 @@ def test_a_data_folder_that_cannot_be_is_said(tmp_path):
     found = run("serve", "--data", Path(tmp_path / "file"))
     assert found.exit_code == 1
     assert "expected a folder to write in" in found.stderr
+
+
+def test_a_panel_is_decoded_without_a_job(tmp_path):
+    def decoded(*words):
+        return run("panel", "decode", "--sheet", *words)
+
+    shown = decoded("nembrio-f7", "--flashes", "2-1,2-1,2-2")
+    assert shown.stdout.split()[1] == "2-1"
+    assert "Seems miscounted: round 3 (2-2)" in shown.stdout
+    assert decoded("torvane-alta-10", "--lamps", "1,4").stdout.startswith("1.4")
+    assert decoded("sestra-torre", "--lamps", "00011").stdout.startswith("00011")
+    assert "one step away" in decoded("ostrel-linea-t", "--display", "q05").stdout
+    record = tmp_path / "lamp.csv"
+    record.write_text("time,lamp,on\n0,1,1\n.3,1,0\n.8,1,1\n1,1,0\n2,2,1\n2.2,2,0\n")
+    assert decoded("nembrio-f7", "--csv", record).stdout.split()[1] == "2-1"
+    record.write_bytes(b"\xff\xfe\x00time")
+    for words in (
+        ("nembrio-f7",),
+        ("nobody", "--flashes", "1-1"),
+        ("nembrio-f7", "--flashes", "1-x"),
+        ("nembrio-f7", "--csv", record),
+        ("nembrio-f7", "--csv", tmp_path / "gone.csv"),
+    ):
+        found = decoded(*words)
+        assert found.exit_code == 1
+        assert found.stderr.strip()
+        assert "Traceback" not in found.stderr

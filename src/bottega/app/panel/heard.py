@@ -27,13 +27,14 @@ def sheet_machine(workshop: Workshop, sheet: str) -> MachineType:
 
 def hear_taps(machine: MachineType, text: str, engine: EngineTable) -> Heard:
     """Return what taps stand for, as the page sends them: "0:0 0:812 1:2500/0:0 ...", a lamp from
-    nought and milliseconds each, rounds parted by a slash. Raises BadValue."""
+    nought and milliseconds each, rounds parted by a slash where somebody parted them. Raises
+    BadValue."""
     if len(text) > MOST_ROUNDS * MOST_TAPS * 12:
         raise BadValue("Found more taps than a code has, expected a few rounds of it.", "rhythm")
-    rounds = [[_tap(word) for word in part.split()] for part in text.split("/") if part.strip()]
-    if len(rounds) > MOST_ROUNDS:
-        raise BadValue(f"Found {len(rounds)} rounds, expected at most {MOST_ROUNDS}.", "rhythm")
-    return _said_of(machine, rounds, engine)
+    parts = [[_tap(word) for word in part.split()] for part in text.split("/") if part.strip()]
+    if len(parts) > MOST_ROUNDS:
+        raise BadValue(f"Found {len(parts)} rounds, expected at most {MOST_ROUNDS}.", "rhythm")
+    return _said_of(machine, parts, engine)
 
 
 def hear_counts(
@@ -77,10 +78,7 @@ def hear_record(machine: MachineType, text: str, engine: EngineTable) -> Heard:
         if on == "1" and not lit[lamp]:
             taps.append(Tap(at, lamp if panel.kind == "flash_trains" else 0))
         lit[lamp] = on == "1"
-    try:
-        return _said_of(machine, rounds_of(panel, taps), engine)
-    except PanelError as error:
-        raise BadValue(_sentence(error), "csv") from error
+    return _said_of(machine, [taps], engine)
 
 
 def look_up(machine: MachineType, seen: tuple[int, ...] | str) -> Decoded:
@@ -117,11 +115,15 @@ def _named(code: Code | None) -> str:
     return f"{code.id}  {code.record.name}" if code else "in no table: a misread or a bad lamp"
 
 
-def _said_of(machine: MachineType, rounds: Sequence[Sequence[Tap]], engine: EngineTable) -> Heard:
-    if machine.panel is None:
+def _said_of(machine: MachineType, parts: Sequence[Sequence[Tap]], engine: EngineTable) -> Heard:
+    """Return what taps stand for: cut into rounds where nobody parted them, or the lamps do."""
+    panel = machine.panel
+    if panel is None:
         raise BadValue(f"{machine.title} has no sheet with a panel.", "rhythm")
     try:
-        return heard(machine, counted(machine.panel, rounds), engine)
+        cut = len(parts) == 1 or panel.kind == "flash_trains"
+        rounds = [own for part in parts for own in rounds_of(panel, part)] if cut else parts
+        return heard(machine, counted(panel, rounds), engine)
     except PanelError as error:
         raise BadValue(_sentence(error), "rhythm") from error
 

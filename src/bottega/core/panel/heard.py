@@ -12,6 +12,8 @@ from bottega.core.library.machine_type import Code, MachineType
 from bottega.core.library.tables import EngineTable
 from bottega.core.panel.decoder import PanelError
 
+MOST_SLIPS = 3
+"""Flashes counted too many in one group at the most; chosen."""
 LEAST_CHANCE = 0.01
 """Readings less likely than this are not shown; chosen."""
 
@@ -55,7 +57,7 @@ def heard(machine: MachineType, rounds: Sequence[tuple[int, ...]], engine: Engin
                 + " then ".join(panel.lamps)
             )
         for lamp, count in zip(panel.lamps, counts, strict=True):
-            if not 0 <= count <= panel.most_flashes + 1:
+            if not 0 <= count <= panel.most_flashes + MOST_SLIPS:
                 raise PanelError(f"found {count} {lamp}, expected 1 to {panel.most_flashes}")
     codes = list(machine.codes.values())
     spread = 1 / panel.most_flashes ** len(panel.lamps)

@@ -121,13 +121,13 @@ def _beat(bursts: Sequence[Sequence[Tap]]) -> float | None:
 
 
 def _beats(burst: Sequence[Tap], beat: float | None) -> int:
-    """Return how many flashes a burst was."""
+    """Return how many flashes a burst was; of two in a row missed nobody is sure."""
     if beat is None or not burst:
         return len(burst)
     count, last = 1, burst[0].at_s
     for tap in burst[1:]:
         whole = (tap.at_s - last) / beat
         if whole > TOO_MANY:
-            count += max(1, round(whole))
+            count += min(max(1, round(whole)), 2)
             last = tap.at_s
     return count

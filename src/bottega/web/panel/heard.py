@@ -66,6 +66,8 @@ class HeardPage:
     """What is typed where nothing is tapped."""
     shown: str
     trouble: str
+    fill: bool
+    """Whether a reading can be taken over into a form beside it."""
     rounds: list[RoundLine]
     readings: list[ReadingLine]
     advice: str

@@ -24,7 +24,9 @@ ASKS = {
 
 
 @router.get("/panel/{sheet}")
-def panel_page(request: Request, sheet: str, rhythm: str = "", shown: str = "") -> Response:
+def panel_page(
+    request: Request, sheet: str, rhythm: str = "", shown: str = "", fill: bool = False
+) -> Response:
     """Show what a panel may mean: of the rhythm tapped so far, or of what was typed."""
     workshop = workshop_of(request)
     machine = sheet_machine(workshop, sheet)
@@ -48,6 +50,7 @@ def panel_page(request: Request, sheet: str, rhythm: str = "", shown: str = "") 
         asks=ASKS.get(panel.kind, ""),
         shown=shown,
         trouble=trouble,
+        fill=fill,
         rounds=rounds,
         readings=readings,
         advice=advice,

@@ -86,7 +86,7 @@
         clearTimeout(this.silence);
         const rhythm = this.rounds.filter((round) => round.length).map((round) => round.join(" ")).join("/");
         const address = this.$root.querySelector("[data-rhythm]").dataset.rhythm;
-        if (rhythm) htmx.ajax("GET", `${address}?rhythm=${encodeURIComponent(rhythm)}`, { target: this.heard(), swap: "innerHTML" });
+        if (rhythm) htmx.ajax("GET", `${address}&rhythm=${encodeURIComponent(rhythm)}`, { target: this.heard(), swap: "innerHTML" });
       },
       take(event) {
         const counts = event.currentTarget.dataset.counts.split(" ");
