@@ -184,6 +184,12 @@ def test_what_could_it_be_and_how_would_i_know(f7):
         ("sheets/nembrio-f7.yaml", "show: [2, 4]", "show: [2, 1]", "shown like '2-1'"),
         (
             "assemblies/machine.yaml",
+            "states: [normal, slow, none], background: 0.001",
+            "states: [normal, slow, none], background: 0.01",
+            "0.01 on a machine with nothing wrong, of what is complained of",
+        ),
+        (
+            "assemblies/machine.yaml",
             "  suds: {name: suds",
             "  froth: {name: froth, states: [none, some]}\n  suds: {name: suds",
             "nothing causes",

@@ -9,7 +9,7 @@ from bottega.app.errors import BadValue, NotFound
 from bottega.app.workshop import Workshop
 from bottega.core.library.machine_type import Code, MachineType
 from bottega.core.library.tables import EngineTable
-from bottega.core.panel.decoder import Decoded, PanelError, decode, decode_text
+from bottega.core.panel.decoder import IN_NO_TABLE, Decoded, PanelError, decode, decode_text
 from bottega.core.panel.heard import Heard, heard
 from bottega.core.panel.rhythm import MOST_ROUNDS, MOST_TAPS, Tap, counted, rounds_of
 
@@ -112,7 +112,7 @@ def decoded_lines(found: Decoded) -> list[str]:
 
 
 def _named(code: Code | None) -> str:
-    return f"{code.id}  {code.record.name}" if code else "in no table: a misread or a bad lamp"
+    return f"{code.id}  {code.record.name}" if code else IN_NO_TABLE
 
 
 def _said_of(machine: MachineType, parts: Sequence[Sequence[Tap]], engine: EngineTable) -> Heard:

@@ -5,7 +5,7 @@ from bottega.app.panel.heard import look_up
 from bottega.core.job.events import PanelRead
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.sheet import PanelRecord
-from bottega.core.panel.decoder import Decoded
+from bottega.core.panel.decoder import IN_NO_TABLE, Decoded
 
 MOST_CODES = 8
 """Codes of one reading; chosen, twice what any sheet's panel holds."""
@@ -50,9 +50,7 @@ def _decoded(machine: MachineType, seen: tuple[int, ...] | str) -> Decoded:
         near = ", ".join(f"{code.id} ({code.record.name})" for code in decoded.near)
         hint = f" One step away: {near}." if near else ""
         shown = seen if isinstance(seen, str) else "-".join(str(count) for count in seen)
-        raise BadValue(
-            f"{shown} is in no table: a misread or a bad lamp. Watch it again.{hint}", "codes"
-        )
+        raise BadValue(f"{shown} is {IN_NO_TABLE}. Watch it again.{hint}", "codes")
     return decoded
 
 

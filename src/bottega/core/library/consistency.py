@@ -18,6 +18,9 @@ from bottega.core.library.tables import KindTable
 
 TOLD_APART = 0.3
 """Two faults are told apart when some check gives some outcome with chances this far apart."""
+NOTICED_AT_MOST = 0.005
+"""What is complained of is bad at most so often where nothing is wrong: more would be a fault the
+library lacks, and machines that show it would be taken for sound; chosen, one in two hundred."""
 TOOLS_BY_HAND = {"clip", "cap", "pin", "union nut", "spring clip"}
 
 
@@ -183,6 +186,14 @@ def _of_machine(machine: MachineType) -> Iterator[tuple[str, str, str]]:
                     f"the state '{state}' that no outcome reports",
                     "an outcome for it",
                 )
+    for name in machine.noticeable:
+        bad = 1 - machine.effects[name].background[0]
+        if bad > NOTICED_AT_MOST + 1e-9:
+            yield (
+                f"effects.{name}.background",
+                f"{bad:.3g} on a machine with nothing wrong, of what is complained of",
+                f"at most {NOTICED_AT_MOST:g}",
+            )
     for component in machine.components:
         if component not in machine.places:
             yield f"places.{component}", "a component without a place in the drawing", "x and y"

@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from bottega.core.library.machine_type import Code, MachineType
 from bottega.core.library.sheet import PanelRecord
 
+IN_NO_TABLE = "in no table: a misread or a bad lamp"
+
 
 class PanelError(ValueError):
     """Something no panel of this kind can show; says what was found and what was expected."""

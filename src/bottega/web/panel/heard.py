@@ -7,7 +7,7 @@ from bottega.core.diagnosis.words import percent
 from bottega.core.library.machine_type import Code, MachineType
 from bottega.core.library.sheet import PanelRecord
 from bottega.core.library.tables import EngineTable
-from bottega.core.panel.decoder import Decoded
+from bottega.core.panel.decoder import IN_NO_TABLE, Decoded
 from bottega.core.panel.heard import Heard
 from bottega.web.kit.page import Page
 
@@ -16,7 +16,6 @@ SURE = 0.9
 NTH = ("first", "second", "third", "fourth", "fifth", "sixth")
 KEYS = ("f", "j", "l")
 """Keys for the lamps of a panel, from the left, where the fingers lie."""
-IN_NO_TABLE = "in no table: a misread or a bad lamp"
 
 
 @dataclass(frozen=True)
