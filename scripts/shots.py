@@ -26,6 +26,12 @@ def call(page: Page) -> None:
     page.wait_for_selector("#maybe svg")
 
 
+def tapped(page: Page) -> None:
+    for key in "ffjffj":
+        page.keyboard.press(key, delay=260)
+    page.wait_for_selector("[data-counts]")
+
+
 SHOTS = [
     ("bench", "/", DESKTOP, None),
     ("call", "/call", DESKTOP, call),
@@ -50,7 +56,7 @@ SHOTS = [
     ("library-which", "/library/which?seen=-front,-knob", DESKTOP, None),
     ("job-top-loader", "/jobs/0408/prove", DESKTOP, None),
     ("job-stacked", "/jobs/0413/prove", DESKTOP, None),
-    ("panel", "/jobs/0408/panel", DESKTOP, None),
+    ("panel", "/jobs/0398/panel", DESKTOP, tapped),
 ]
 
 
