@@ -214,7 +214,9 @@ def panel_decode(
             lines = decoded_lines(look_up(machine, seen))
         else:
             _fail("Found nothing to decode, expected --flashes, --lamps, --display or --csv.")
-    except (AppError, UnicodeDecodeError) as error:
+    except UnicodeDecodeError:
+        _fail("Found no text in the record, expected CSV in UTF-8.")
+    except AppError as error:
         _fail(str(error))
     for line in lines:
         typer.echo(line)

@@ -3,6 +3,9 @@
 import pytest
 from tests.web.api.test_routes import api
 
+from bottega.core.library.sheet import PanelRecord
+from bottega.web.panel.heard import pad_of
+
 F7 = "/panel/nembrio-f7"
 
 
@@ -40,6 +43,17 @@ def test_what_is_typed_is_looked_up(browser, sheet, shown, said):
     assert said.lower() in page.text.lower()
 
 
+def test_a_panel_of_more_lamps_than_keys_has_one_to_tap_for_each():
+    panel = PanelRecord(kind="flash_trains", lamps=("a", "b", "c", "d"), how="", entry=(), clear=())
+    pad = pad_of(panel)
+    assert [(key.label, key.key) for key in pad.keys] == [
+        ("a", "f"),
+        ("b", "j"),
+        ("c", "l"),
+        ("d", ""),
+    ]
+
+
 def test_no_sheet_and_no_panel_are_said(browser):
     assert browser.get("/panel/nobody").status_code == 404
     timer = browser.get("/panel/pellandra-400")
@@ -59,6 +73,8 @@ def test_every_way_is_decoded_over_the_api(browser):
     assert decoded(sheet="torvane-alta-10", lamps=[1, 4]).json()[0]["code"] == "1.4"
     assert decoded(sheet="calvessa-dritta-8", text="bA1").json()[0]["chance"] == 1
     near = decoded(sheet="ostrel-linea-t", text="q05").json()
+    assert near[0] == {"code": None, "name": None, "chance": None}
+    assert len(near) > 1
     assert {reading["chance"] for reading in near} == {None}
     assert decoded(sheet="nobody", text="x").status_code == 404
     wrong = decoded(sheet="nembrio-f7", rounds=[[2, 99]])

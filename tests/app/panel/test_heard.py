@@ -87,6 +87,8 @@ def test_a_lamps_record_is_read_at_the_edges(amber, engine):
         (RECORD + "nan,amber,1\n", "found the time 'nan', expected seconds"),
         (RECORD + "3\n", "Line 8: found 'None'"),
         ("time,lamp,on\n0,amber,0\n", "Found 0 in all"),
+        (RECORD + "3," + "a" * 200_000 + ",1\n", "Line 8 cannot be read: field larger"),
+        ("time,lamp,on\n" + "1,amber,0\n" * 20_001, "Found more than 20000 lines"),
     ],
 )
 def test_a_record_that_cannot_be_read_names_its_line(amber, engine, text, said):

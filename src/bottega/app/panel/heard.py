@@ -2,7 +2,7 @@
 
 import csv
 import io
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from math import isfinite
 
 from bottega.app.errors import BadValue, NotFound
@@ -60,9 +60,7 @@ def hear_record(machine: MachineType, text: str, engine: EngineTable) -> Heard:
         found = ", ".join(reader.fieldnames or ()) or "nothing"
         raise BadValue(f"Found the columns {found}, expected time, lamp, on.", "csv")
     taps, lit, before = [], dict.fromkeys(range(len(panel.lamps)), False), -1.0
-    for n, row in enumerate(reader, start=2):
-        if n > MOST_ROWS:
-            raise BadValue(f"Found more than {MOST_ROWS} lines, expected fewer.", "csv")
+    for n, row in enumerate(_rows(reader), start=2):
         at = _seconds(row["time"], n)
         if at < before:
             raise BadValue(f"Line {n}: found {at:g} s after {before:g} s, out of order.", "csv")
@@ -126,6 +124,17 @@ def _said_of(machine: MachineType, parts: Sequence[Sequence[Tap]], engine: Engin
         return heard(machine, counted(panel, rounds), engine)
     except PanelError as error:
         raise BadValue(_sentence(error), "rhythm") from error
+
+
+def _rows(reader: "csv.DictReader[str]") -> Iterator[dict[str, str | None]]:
+    """Yield the rows of a record. Raises BadValue for what is no CSV, or too much of it."""
+    try:
+        for n, row in enumerate(reader):
+            if n >= MOST_ROWS:
+                raise BadValue(f"Found more than {MOST_ROWS} lines, expected fewer.", "csv")
+            yield dict(row)
+    except csv.Error as error:
+        raise BadValue(f"Line {reader.line_num + 1} cannot be read: {error}.", "csv") from error
 
 
 def _tap(word: str) -> Tap:

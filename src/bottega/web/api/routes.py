@@ -109,7 +109,8 @@ class Shown(Body):
 
 
 class PanelReading(BaseModel):
-    """A code it may be; without a chance it is in no table so, but one step away."""
+    """A code it may be; null for one in no table. Without a chance it is one step away from what
+    was shown."""
 
     code: str | None
     name: str | None
@@ -201,8 +202,8 @@ def decode_panel(request: Request, shown: Shown, _author: Author) -> list[PanelR
         found = hear_counts(machine, [tuple(counts) for counts in shown.rounds], engine)
     else:
         exact = look_up(machine, shown.text or tuple(shown.lamps))
-        near = [PanelReading.of(code, None) for code in exact.near]
-        return [PanelReading.of(exact.code, 1.0), *near] if exact.code else near
+        first = PanelReading.of(exact.code, 1.0 if exact.code else None)
+        return [first, *(PanelReading.of(code, None) for code in exact.near)]
     return [PanelReading.of(reading.code, reading.chance) for reading in found.readings]
 
 

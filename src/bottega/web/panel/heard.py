@@ -20,7 +20,8 @@ KEYS = ("f", "j", "l")
 
 @dataclass(frozen=True)
 class PadKey:
-    """One key to tap on: what stands on it, and the letter that presses it."""
+    """One key to tap on: what stands on it, and the letter that presses it; a fourth lamp has
+    none."""
 
     label: str
     key: str
@@ -76,8 +77,8 @@ class HeardPage:
 def pad_of(panel: PanelRecord) -> Pad | None:
     """Return the keys for a panel that flashes or beeps; None for one that does not."""
     if panel.kind == "flash_trains":
-        keys = [PadKey(lamp, key) for lamp, key in zip(panel.lamps, KEYS, strict=False)]
-        return Pad(keys, "flashes")
+        keys = [*KEYS, *("" for _ in panel.lamps)]
+        return Pad([PadKey(*own) for own in zip(panel.lamps, keys, strict=False)], "flashes")
     if panel.kind == "beeps":
         return Pad([PadKey("beep", KEYS[0])], "beeps")
     return None
@@ -87,10 +88,7 @@ def hearing(machine: MachineType, rhythm: str, engine: EngineTable) -> tuple[Hea
     """Return what a rhythm is heard as, and what to do about it. Raises BadValue."""
     found = hear_taps(machine, rhythm, engine)
     if found.first.code is None:
-        return (
-            found,
-            "In no table. Watch it from its pause on, and tap another round.",
-        )
+        return found, "In no table. Watch it once more, from its pause on."
     if found.first.chance < SURE:
         return found, "Not sure yet. Tap another round."
     return found, ""

@@ -8,9 +8,8 @@ from bottega.core.job.words import code_words
 from bottega.core.library.machine_type import Code, MachineType
 from bottega.core.library.sheet import PanelRecord
 from bottega.web.job.sheet import Desk, Sheet
-from bottega.web.panel.heard import Pad, pad_of
+from bottega.web.panel.heard import NTH, Pad, pad_of
 
-NTH = ("first", "second", "third", "fourth")
 LINES = {"flash_trains": 4, "beeps": 4, "display": 4, "lamp_pattern": 2, "lamp_weights": 2}
 """Codes that can be noted at once by the kind of panel; chosen, as many as are seen at one go."""
 

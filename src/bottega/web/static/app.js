@@ -66,7 +66,7 @@
 
     /* Taps in time: a press counts when the finger comes down, a key when it is struck; rounds are parted by a slash. */
     Alpine.data("rhythm", () => ({
-      ready: true,
+      off: false,
       rounds: [[]],
       began: 0,
       silence: 0,
