@@ -27,9 +27,10 @@ def call(page: Page) -> None:
 
 
 def tapped(page: Page) -> None:
-    for key in "ffjffj":
-        page.keyboard.press(key, delay=260)
-    page.wait_for_selector("[data-counts]")
+    for key, held in [("f", 100), ("Shift", 190)] * 3 + [("Shift", 760)] + [("f", 100)] * 2:
+        page.keyboard.press(key, delay=held)
+        page.keyboard.press("Shift", delay=190)
+    page.wait_for_selector("[data-written]")
 
 
 SHOTS = [

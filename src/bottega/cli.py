@@ -17,15 +17,8 @@ from bottega.app.errors import AppError
 from bottega.app.job.diagnosis import as_text, diagnosis_of
 from bottega.app.job.file import export_job, import_job
 from bottega.app.job.summary import refresh_stale
-from bottega.app.panel.heard import (
-    decoded_lines,
-    figures,
-    hear_counts,
-    hear_record,
-    heard_lines,
-    look_up,
-    sheet_machine,
-)
+from bottega.app.panel.heard import heard_lines, sheet_machine, written_heard
+from bottega.app.panel.record import hear_record
 from bottega.app.shop.tokens import token_for
 from bottega.app.workshop import Workshop, open_workshop, ready_to_serve
 from bottega.benchmark.cli import bench_app
@@ -189,10 +182,10 @@ Folder = Annotated[Path | None, typer.Option(help="Library folder; the shipped o
 def panel_decode(
     sheet: Annotated[str, typer.Option(help="The sheet of the model.")],
     flashes: Annotated[
-        str, typer.Option(help="Counts of each group, rounds parted by commas: 2-1,2-1,2-2.")
+        str, typer.Option(help="Counts or tones, rounds parted by commas: 2-1,2-1,2-2 or hllhl.")
     ] = "",
     lamps: Annotated[
-        str, typer.Option(help="1 for each lit lamp, or the sum of each page: 00110 or 4,17.")
+        str, typer.Option(help="Each lamp, the sum of each page, or a bar: o-*.--o, 4.17 or low-4.")
     ] = "",
     display: Annotated[str, typer.Option(help="The characters shown.")] = "",
     record: Annotated[
@@ -201,17 +194,13 @@ def panel_decode(
 ) -> None:
     """Print every code it may be with its chance, the likeliest first."""
     workshop = open_workshop(None)
-    engine = workshop.shelf.tables.engine
+    slips = workshop.shelf.tables.panel
     try:
         machine = sheet_machine(workshop, sheet)
         if record is not None:
-            lines = heard_lines(hear_record(machine, _read(record).decode("utf-8-sig"), engine))
-        elif flashes:
-            rounds = [figures(part, "-") for part in flashes.split(",")]
-            lines = heard_lines(hear_counts(machine, rounds, engine))
-        elif lamps or display:
-            seen = display or figures(lamps, "," if "," in lamps else "")
-            lines = decoded_lines(look_up(machine, seen))
+            lines = heard_lines(hear_record(machine, _read(record).decode("utf-8-sig"), slips))
+        elif flashes or lamps or display:
+            lines = heard_lines(written_heard(machine, flashes or lamps or display, slips))
         else:
             _fail("Found nothing to decode, expected --flashes, --lamps, --display or --csv.")
     except UnicodeDecodeError:

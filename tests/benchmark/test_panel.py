@@ -14,7 +14,7 @@ def test_the_command_prints_figures_that_follow_from_the_seed():
     first, second = ({**run, "decode_ms": 0} for run in runs)
     assert first == second
     assert set(first["ways"].values()) == {1.0}
-    assert len(first["ways"]) == 5
+    assert len(first["ways"]) == 8
     assert first["right_after_one"] < first["right_after_three"] <= 1
     bench = PanelBench(**runs[0])
     head, rows = panel_rows(bench)

@@ -1,17 +1,22 @@
-"""The panel read in a real browser: tapped in rhythm with keys and with a thumb."""
+"""The panel read in a real browser: tapped in rhythm with keys, touched on its drawing, and its
+service mode that nobody gets into."""
 
 import pytest
 from playwright.sync_api import Page, expect
 from tests.e2e.test_jobs import ledger, take_call
 
 pytestmark = pytest.mark.e2e
-BEAT_MS = 260
+SHORT_MS, LONG_MS, DARK_MS, LONG_DARK_MS = 100, 420, 190, 760
+ROUND_MS = 1200
 
 
-def tap(page: Page, *keys: str) -> None:
-    """Strike the keys, a beat each."""
-    for key in keys:
-        page.keyboard.press(key, delay=BEAT_MS)
+def strike(page: Page, *figures: int) -> None:
+    """Hold the key as long as the lamp is lit, and any other while it is dark."""
+    for figure in figures:
+        for long in [True] * (figure // 5) + [False] * (figure % 5):
+            page.keyboard.press("f", delay=LONG_MS if long else SHORT_MS)
+            page.keyboard.press("Shift", delay=DARK_MS)
+        page.keyboard.press("Shift", delay=LONG_DARK_MS)
 
 
 def test_a_train_tapped_in_rhythm_is_heard_taken_and_moves_the_ranking(page: Page):
@@ -19,19 +24,20 @@ def test_a_train_tapped_in_rhythm_is_heard_taken_and_moves_the_ranking(page: Pag
     page.goto(f"/jobs/{number}/panel")
     before = page.locator(".n-chance").all_text_contents()
     heard = page.locator("[data-heard]")
-    tap(page, "f", "f", "j")
-    tap(page, "f", "f", "j", "j")
+    strike(page, 6, 2)
+    expect(heard.locator("[data-written]").first).to_have_text("6-2")
+    page.keyboard.press("r")
+    strike(page, 6, 1)
     expect(heard).to_contain_text("counted differently")
     expect(heard).to_contain_text("Tap another round")
-    tap(page, "f", "f", "j", "j")
-    expect(heard.locator("[data-counts]").first).to_have_text("2-2")
+    page.keyboard.press("r")
+    strike(page, 6, 2)
     expect(heard).not_to_contain_text("Tap another round")
-    heard.locator("[data-counts]").first.click()
-    expect(page.get_by_label("amber flashes, first code")).to_have_value("2")
-    expect(page.get_by_label("white flashes, first code")).to_have_value("2")
+    page.keyboard.press("t")
+    expect(page.get_by_label("First code")).to_have_value("6-2")
     expect(heard).to_be_empty()
     page.get_by_role("button", name="Keep these codes").click()
-    expect(ledger(page)).to_contain_text("2-2")
+    expect(ledger(page)).to_contain_text("6-2")
     assert page.locator(".n-chance").all_text_contents() != before
 
 
@@ -39,7 +45,91 @@ def test_what_is_no_code_is_said_and_begun_anew(page: Page):
     number = take_call(page, "nembrio-f7", "It stops midway.")
     page.goto(f"/jobs/{number}/panel")
     heard = page.locator("[data-heard]")
-    tap(page, "f")
-    expect(heard).to_contain_text("expected at least one for each of: amber then white")
+    page.keyboard.press("f", delay=SHORT_MS)
+    expect(heard).to_contain_text("expected at least one for each of: first figure then second")
     page.get_by_role("button", name="Begin anew").click()
     expect(heard).to_be_empty()
+
+
+def test_lamps_are_read_on_the_drawing_by_thumb_and_by_key(page: Page):
+    number = take_call(page, "sestra-torre", "It stops midway.")
+    page.goto(f"/jobs/{number}/panel")
+    drawing = page.get_by_role("group", name="Panel")
+    heard = page.locator("[data-heard]")
+    code = page.locator("details", has_text="All codes").locator("li span").first.text_content()
+    states = [("-", "o", "*").index(sign) for sign in code.replace(".", "")]
+    names = ("soak", "wash", "rinse", "spin", "dry", "done")
+    for name, state in zip(names, states, strict=True):
+        for _ in range(state):
+            drawing.get_by_role("button", name=name).click()
+    lit = names[states.index(max(states))]
+    expect(drawing.get_by_role("button", name=lit)).to_have_attribute(
+        "aria-label", f"{lit}: {('dark', 'lit', 'blinking')[max(states)]}"
+    )
+    expect(heard.locator("[data-written]").first).to_have_text(code)
+    dark = names[states.index(0)]
+    drawing.get_by_role("button", name=dark).focus()
+    for _ in range(3):
+        page.keyboard.press("Enter")
+    expect(drawing.get_by_role("button", name=dark)).to_have_attribute(
+        "aria-label", f"{dark}: unsure"
+    )
+    expect(heard.locator("[data-written]").first).to_have_text(code)
+    heard.locator("[data-written]").first.click()
+    expect(page.get_by_label("First code")).to_have_value(code)
+    page.get_by_role("button", name="Keep these codes").click()
+    expect(ledger(page)).to_contain_text(code)
+
+
+def test_a_bar_and_a_display_are_read_on_their_segments(page: Page):
+    page.goto("/panel/ostrel-linea-t")
+    page.get_by_role("button", name="bar up to 4").click()
+    page.get_by_role("button", name="Low tone").click()
+    expect(page.locator("[data-heard]")).to_contain_text("low-4")
+    page.goto("/panel/virgola-asciutta-7")
+    for place, bars in enumerate(("acdfg", "bc"), start=1):
+        for bar in bars:
+            page.get_by_role("checkbox", name=f"place {place}, bar {bar}").dispatch_event("click")
+    expect(page.locator("[data-heard]")).to_contain_text("no rise of temperature")
+
+
+def test_an_entry_that_fails_four_times_is_a_finding(page: Page):
+    number = take_call(page, "nembrio-f7", "It stops midway.")
+    page.goto(f"/jobs/{number}/panel")
+    page.get_by_text("How to get in").click()
+    before = page.locator(".n-chance").all_text_contents()
+    for attempt in range(1, 5):
+        page.get_by_role("button", name="It did not listen").click()
+        expect(page.locator("#main")).to_contain_text(f"{attempt} attempt")
+    expect(page.locator("#main")).to_contain_text("Stop here")
+    page.get_by_role("button", name="Stop: it does not let anybody in").click()
+    expect(ledger(page)).to_contain_text("could not be read in 4 attempts")
+    assert page.locator(".n-chance").all_text_contents() != before
+
+
+def test_the_coach_beats_and_points_on_the_drawn_panel(page: Page):
+    number = take_call(page, "nembrio-f7", "It stops midway.")
+    page.goto(f"/jobs/{number}/panel")
+    page.get_by_text("How to get in").click()
+    page.get_by_role("button", name="Next step").click()
+    expect(page.locator(".face [data-part=door]")).to_have_class("is-asked")
+    expect(page.locator(".face [data-pointer]")).to_have_attribute("data-at", "0")
+    page.get_by_role("button", name="Next step").click()
+    expect(page.locator("[data-step][aria-current]")).to_contain_text("Hold the outer key")
+    page.get_by_role("button", name="Faster").click()
+    page.get_by_role("button", name="Next step").click()
+    expect(page.locator("[data-said]")).to_contain_text("1 of 3")
+    expect(page.locator("[data-said]")).to_contain_text("2 of 3")
+    page.get_by_role("button", name="From the start").click()
+    expect(page.locator("[data-step][aria-current]")).to_have_count(0)
+
+
+def test_the_lamp_test_is_answered_on_the_drawing(page: Page):
+    number = take_call(page, "sestra-torre", "It stops midway.")
+    page.goto(f"/jobs/{number}/panel")
+    page.get_by_text("The lamp test at entry").click()
+    test = page.locator("details", has_text="The lamp test at entry")
+    test.get_by_role("button", name="wash").click()
+    expect(page.get_by_label("What stayed dark")).to_have_value("wash")
+    test.get_by_role("button", name="One stays dark").click()
+    expect(ledger(page)).to_contain_text("One stays dark · wash")

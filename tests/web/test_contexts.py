@@ -72,7 +72,6 @@ SHEETS = [
 WHICH = re.compile(r'{%-? *(?:include|extends|import) "([^"]+\.(?:html|svg))" *(?:%|as)')
 PARTS = {
     "proof/_sheet.html": [f"proof/_{kind}.html" for kind in ("proof", "clear", "cause", "recheck")],
-    "panel/_sheet.html": ["panel/_flash_trains.html", "panel/_display.html"],
 }
 """Templates that are included by a name worked out in the template."""
 ENVIRONMENT = make_environment()
@@ -81,7 +80,21 @@ EVERYWHERE |= set(ENVIRONMENT.globals)
 PASSED_ON = {
     *("ui", "here", "link", "viewbox", "places", "drawing", "d", "drive", "dryer", "pump_x"),
     *("answer", "loading", "sheet", "step", "check", "reached", "outcome", "error", "lead", "debt"),
-    *("pin", "lane", "title", "q", "detail", "size", "pad_address"),
+    *(
+        "pin",
+        "lane",
+        "title",
+        "q",
+        "detail",
+        "size",
+        "ask",
+        "still",
+        "touch",
+        "test",
+        "note",
+        "face",
+        "pad",
+    ),
 }
 """Names a template sets for those it includes."""
 

@@ -138,7 +138,7 @@ def test_a_shop_that_proves_first_goes_on_until_the_part_is_proved(shelf):
     machine = shelf.machine("FD", "calvessa-dritta-8")
     model = compile_model(machine)
     told = [said(n, machine.complaints[n], 0) for n in ("says_jerks", "says_no_turn")]
-    told.append(read_code("c", machine.codes["cE5"], True, 0, 0.97))
+    told.append(read_code("c", machine.codes["cuti"], True, 0, 0.97))
     reasons = []
     for _ in range(10):
         step = steps_for(shelf, model, told).next

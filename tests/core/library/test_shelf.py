@@ -30,7 +30,7 @@ def test_the_slice_is_as_deep_as_asked(f7):
     assert len(f7.checks) >= 40
     assert sum(check.measure is not None for check in f7.checks.values()) >= 12
     assert len(f7.codes) >= 10
-    assert f7.panel.lamps == ("amber", "white")
+    assert f7.panel.kind == "strokes"
 
 
 def test_every_distribution_sums_to_one(shelf):

@@ -1,4 +1,4 @@
-"""Flash trains: encode then decode gives the same; what is in no table says what is near."""
+"""Exact readings: encode then decode gives the same; what is in no table says what is near."""
 
 import pytest
 
@@ -10,14 +10,17 @@ def test_every_code_decodes_to_itself(f7):
         assert decode(f7, code.record.show).code is code
 
 
-def test_a_miscount_names_its_neighbours(f7):
+def test_a_miscount_names_its_neighbours(f7, player):
     decoded = decode(f7, (3, 1))
     assert decoded.code is None
     assert "3-2" in [code.id for code in decoded.near]
+    assert "6-1" in [code.id for code in decode(f7, (2, 1)).near] or decode(f7, (2, 1)).code
+    assert "hhhll" in [code.id for code in decode(player, (1, 1, 1, 0)).near]
 
 
 @pytest.mark.parametrize(
-    ("shown", "message"), [((3,), "expected 2"), ((0, 2), "0 amber"), ((3, 12), "12 white")]
+    ("shown", "message"),
+    [((3,), "expected 2"), ((0, 2), "0 first figure"), ((3, 12), "12 second figure")],
 )
 def test_impossible_counts_are_refused(f7, shown, message):
     with pytest.raises(PanelError, match=message):

@@ -35,17 +35,22 @@ def test_events_flow_through_the_stations(browser, demo):
 
 def test_flashes_and_undo(browser, demo):
     start = seq(demo, "0414")
-    ok = browser.form("/jobs/0414/panel/flashes", start, amber_0="2", white_0="4", result="codes")
+    ok = browser.form("/jobs/0414/panel/flashes", start, seen_0="2-4", result="codes")
     assert ok.status_code == 303
     assert diagnose(demo, "0414").job.panel.codes == ("2-4",)
     assert browser.form("/jobs/0414/panel/undo", start + 1).status_code == 303
     assert diagnose(demo, "0414").job.panel is None
-    bad = browser.form(
-        "/jobs/0414/panel/flashes", start + 2, amber_0="2", white_0="3", result="codes"
-    )
+    strange = {"seen_0": "2-3", "result": "codes", "version": "17"}
+    bad = browser.form("/jobs/0414/panel/flashes", start + 2, **strange)
     assert bad.status_code == 422
     assert "in no table" in bad.text
-    assert 'value="3"' in bad.text
+    assert 'value="2-3"' in bad.text
+    assert 'value="17"' in bad.text
+    assert "Keep it as unknown" in bad.text
+    kept = browser.form("/jobs/0414/panel/flashes", start + 2, unknown="1", **strange)
+    assert kept.status_code == 303
+    assert diagnose(demo, "0414").job.panel.unlisted == ("2-3",)
+    assert "2-3 (in no table)" in browser.get("/jobs/0414/panel").text
 
 
 @pytest.mark.parametrize(

@@ -1,20 +1,27 @@
-"""What was tapped, counted or recorded of a panel, decoded before anything is noted."""
+"""What was tapped, counted, seen or written down of a panel, decoded before anything is noted."""
 
-import csv
-import io
-from collections.abc import Iterator, Sequence
-from math import isfinite
+from collections.abc import Sequence
 
 from bottega.app.errors import BadValue, NotFound
 from bottega.app.workshop import Workshop
 from bottega.core.library.machine_type import Code, MachineType
-from bottega.core.library.tables import EngineTable
-from bottega.core.panel.decoder import IN_NO_TABLE, Decoded, PanelError, decode, decode_text
+from bottega.core.library.panel_record import PanelRecord
+from bottega.core.library.tables import PanelTable
+from bottega.core.panel.decoder import (
+    IN_NO_TABLE,
+    RHYTHMS,
+    Decoded,
+    PanelError,
+    decode,
+    decode_text,
+)
 from bottega.core.panel.heard import Heard, heard
+from bottega.core.panel.notation import parsed
 from bottega.core.panel.rhythm import MOST_ROUNDS, MOST_TAPS, Tap, counted, rounds_of
+from bottega.core.panel.seen import ANY_CHARACTER, seen, seen_sums, seen_text
+from bottega.core.panel.segments import GLYPHS
 
-MOST_ROWS = 20_000
-"""Rows of a lamp's record; chosen, an hour at five a second."""
+UNSURE = "?"
 
 
 def sheet_machine(workshop: Workshop, sheet: str) -> MachineType:
@@ -25,75 +32,123 @@ def sheet_machine(workshop: Workshop, sheet: str) -> MachineType:
     return shelf.machine(shelf.sheet(sheet).archetype, sheet)
 
 
-def hear_taps(machine: MachineType, text: str, engine: EngineTable) -> Heard:
-    """Return what taps stand for, as the page sends them: "0:0 0:812 1:2500/0:0 ...", a lamp from
-    nought and milliseconds each, rounds parted by a slash where somebody parted them. Raises
-    BadValue."""
-    if len(text) > MOST_ROUNDS * MOST_TAPS * 12:
+def panel_of(machine: MachineType, field: str) -> PanelRecord:
+    """Return a machine's panel. Raises BadValue."""
+    if machine.panel is None:
+        raise BadValue(f"{machine.title} has no sheet with a panel.", field)
+    return machine.panel
+
+
+def hear_taps(machine: MachineType, text: str, slips: PanelTable) -> Heard:
+    """Return what taps stand for, as the page sends them: "0:0:300 0:812:290/0:0:310 ...", a lamp
+    from nought, when and how long in milliseconds, rounds parted by a slash where somebody parted
+    them. Raises BadValue."""
+    panel = panel_of(machine, "rhythm")
+    if len(text) > MOST_ROUNDS * MOST_TAPS * 16:
         raise BadValue("Found more taps than a code has, expected a few rounds of it.", "rhythm")
-    parts = [[_tap(word) for word in part.split()] for part in text.split("/") if part.strip()]
+    held = panel.kind == "strokes"
+    written = [part for part in text.split("/") if part.strip()]
+    parts = [[_tap(word, held) for word in part.split()] for part in written]
     if len(parts) > MOST_ROUNDS:
         raise BadValue(f"Found {len(parts)} rounds, expected at most {MOST_ROUNDS}.", "rhythm")
-    return _said_of(machine, parts, engine)
+    return rounds_heard(machine, parts, slips, "rhythm")
 
 
 def hear_counts(
-    machine: MachineType, rounds: Sequence[tuple[int, ...]], engine: EngineTable
+    machine: MachineType, rounds: Sequence[tuple[int, ...]], slips: PanelTable
 ) -> Heard:
     """Return what counted rounds stand for. Raises BadValue."""
     try:
-        return heard(machine, rounds, engine)
+        return heard(machine, rounds, slips)
     except PanelError as error:
-        raise BadValue(_sentence(error), "rounds") from error
+        raise BadValue(sentence(error), "rounds") from error
 
 
-def hear_record(machine: MachineType, text: str, engine: EngineTable) -> Heard:
-    """Return what a lamp's record stands for: CSV with a head of time (s), lamp (its name or number
-    from one) and on (0 or 1). Raises BadValue with the line of what cannot be read."""
-    panel = machine.panel
-    if panel is None:
-        raise BadValue(f"{machine.title} has no sheet with a panel.", "csv")
-    names = {name: n for n, name in enumerate(panel.lamps)}
-    names |= {str(n + 1): n for n in range(len(panel.lamps))}
-    reader = csv.DictReader(io.StringIO(text))
-    if not {"time", "lamp", "on"} <= set(reader.fieldnames or ()):
-        found = ", ".join(reader.fieldnames or ()) or "nothing"
-        raise BadValue(f"Found the columns {found}, expected time, lamp, on.", "csv")
-    taps, lit, before = [], dict.fromkeys(range(len(panel.lamps)), False), -1.0
-    for n, row in enumerate(_rows(reader), start=2):
-        at = _seconds(row["time"], n)
-        if at < before:
-            raise BadValue(f"Line {n}: found {at:g} s after {before:g} s, out of order.", "csv")
-        before = at
-        lamp, on = names.get((row["lamp"] or "").strip()), (row["on"] or "").strip()
-        if lamp is None or on not in ("0", "1"):
-            wanted = " or ".join(panel.lamps)
-            raise BadValue(
-                f"Line {n}: found '{row['lamp']}' and '{row['on']}', expected {wanted}, and 0 or "
-                "1.",
-                "csv",
-            )
-        if on == "1" and not lit[lamp]:
-            taps.append(Tap(at, lamp if panel.kind == "flash_trains" else 0))
-        lit[lamp] = on == "1"
-    return _said_of(machine, [taps], engine)
-
-
-def look_up(machine: MachineType, seen: tuple[int, ...] | str) -> Decoded:
-    """Return what lit lamps, sums or characters stand for. Raises BadValue."""
+def rounds_heard(
+    machine: MachineType, parts: Sequence[Sequence[Tap]], slips: PanelTable, field: str
+) -> Heard:
+    """Return what taps stand for: cut into rounds where nobody parted them, or the lamps do. Raises
+    BadValue."""
+    panel = panel_of(machine, field)
     try:
-        return decode_text(machine, seen) if isinstance(seen, str) else decode(machine, seen)
+        cut = len(parts) == 1 or panel.kind == "flash_trains"
+        rounds = [own for part in parts for own in rounds_of(panel, part)] if cut else parts
+        return heard(machine, counted(panel, rounds), slips)
     except PanelError as error:
-        raise BadValue(_sentence(error), "codes") from error
+        raise BadValue(sentence(error), field) from error
 
 
-def figures(text: str, between: str) -> tuple[int, ...]:
-    """Return whole numbers typed with ``between`` them; each character is one where it is empty.
-    Raises BadValue."""
-    words = text.split(between) if between else list(text.strip())
-    if not all(word.strip().isascii() and word.strip().isdecimal() for word in words):
-        raise BadValue(f"Found '{text}', expected whole numbers.", "rounds")
-    return tuple(int(word.strip()[:4]) for word in words)
+def look_up(machine: MachineType, written: str) -> Decoded:
+    """Return what a line stands for, as ``notation`` has it. Raises BadValue."""
+    panel = panel_of(machine, "codes")
+    try:
+        shown = parsed(panel, written)
+        return decode_text(machine, shown) if isinstance(shown, str) else decode(machine, shown)
+    except PanelError as error:
+        raise BadValue(sentence(error), "codes") from error
+
+
+def written_heard(machine: MachineType, written: str, slips: PanelTable) -> Heard:
+    """Return every code a written line may stand for, rounds of counts parted by commas. Raises
+    BadValue."""
+    panel = panel_of(machine, "codes")
+    try:
+        if panel.kind in RHYTHMS:
+            rounds = [parsed(panel, part) for part in written.split(",") if part.strip()]
+            return heard(machine, [own for own in rounds if not isinstance(own, str)], slips)
+        return shown_heard(machine, parsed(panel, written), slips)
+    except PanelError as error:
+        raise BadValue(sentence(error), "codes") from error
+
+
+def shown_heard(machine: MachineType, shown: tuple[int, ...] | str, slips: PanelTable) -> Heard:
+    """Return every code that sums, states of lamps, a bar or characters may stand for. Raises
+    BadValue."""
+    panel = panel_of(machine, "codes")
+    try:
+        if isinstance(shown, str):
+            return seen_text(machine, shown, slips)
+        if panel.kind == "lamp_weights":
+            return seen_sums(machine, shown, slips)
+        pages = (shown,) if panel.kind == "lamp_pattern" else tuple((one,) for one in shown)
+        return seen(machine, pages, slips)
+    except PanelError as error:
+        raise BadValue(sentence(error), "codes") from error
+
+
+def lamps_seen(machine: MachineType, text: str, slips: PanelTable) -> Heard:
+    """Return what the drawn panel's lamps stand for: a digit for each lamp, a question mark where
+    nobody is sure, pages parted by a slash. Raises BadValue."""
+    panel = panel_of(machine, "lit")
+    pages = tuple(
+        tuple(None if word == UNSURE else _digit(word) for word in _words(panel, page))
+        for page in text[:200].split("/")
+    )
+    try:
+        return seen(machine, pages, slips)
+    except PanelError as error:
+        raise BadValue(sentence(error), "lit") from error
+
+
+def bars_seen(machine: MachineType, text: str, slips: PanelTable) -> Heard:
+    """Return what the drawn display's bars stand for: the letters of the lit ones, characters
+    parted by a slash; where none is lit nobody has looked yet. Raises BadValue."""
+    panel = panel_of(machine, "bars")
+    by_bars = {bars: character for character, bars in GLYPHS.get(panel.segments, {}).items()}
+    letters = ""
+    for n, page in enumerate(text[:200].split("/"), start=1):
+        found = by_bars.get("".join(sorted(page))) if page else ANY_CHARACTER
+        if found is None:
+            raise BadValue(
+                f"So far “{letters}”; what is lit at place {n} is no character this display "
+                "forms. Look again, or a bar is dead.",
+                "bars",
+            )
+        letters += found
+    try:
+        return seen_text(machine, letters, slips)
+    except PanelError as error:
+        raise BadValue(sentence(error), "bars") from error
 
 
 def heard_lines(found: Heard) -> list[str]:
@@ -103,57 +158,29 @@ def heard_lines(found: Heard) -> list[str]:
     return [*lines, *([f"Seems miscounted: round {', '.join(odd)}."] if odd else [])]
 
 
-def decoded_lines(found: Decoded) -> list[str]:
-    """Return what an exact reading stands for as text, with the codes one step away."""
-    near = [f"one step away: {_named(code)}" for code in found.near]
-    return [_named(found.code), *near]
+def sentence(error: PanelError) -> str:
+    """Return what was found and expected as a sentence."""
+    text = str(error)
+    return f"{text[0].upper()}{text[1:]}."
+
+
+def _words(panel: PanelRecord, page: str) -> list[str]:
+    return [page] if panel.kind == "bar" else list(page)
+
+
+def _digit(word: str) -> int:
+    if not (word.isascii() and word.isdecimal()):
+        raise BadValue(f"Found '{word[:20]}', expected a figure for each lamp.", "lit")
+    return int(word[:3])
 
 
 def _named(code: Code | None) -> str:
     return f"{code.id}  {code.record.name}" if code else IN_NO_TABLE
 
 
-def _said_of(machine: MachineType, parts: Sequence[Sequence[Tap]], engine: EngineTable) -> Heard:
-    """Return what taps stand for: cut into rounds where nobody parted them, or the lamps do."""
-    panel = machine.panel
-    if panel is None:
-        raise BadValue(f"{machine.title} has no sheet with a panel.", "rhythm")
-    try:
-        cut = len(parts) == 1 or panel.kind == "flash_trains"
-        rounds = [own for part in parts for own in rounds_of(panel, part)] if cut else parts
-        return heard(machine, counted(panel, rounds), engine)
-    except PanelError as error:
-        raise BadValue(_sentence(error), "rhythm") from error
-
-
-def _rows(reader: "csv.DictReader[str]") -> Iterator[dict[str, str | None]]:
-    """Yield the rows of a record. Raises BadValue for what is no CSV, or too much of it."""
-    try:
-        for n, row in enumerate(reader):
-            if n >= MOST_ROWS:
-                raise BadValue(f"Found more than {MOST_ROWS} lines, expected fewer.", "csv")
-            yield dict(row)
-    except csv.Error as error:
-        raise BadValue(f"Line {reader.line_num + 1} cannot be read: {error}.", "csv") from error
-
-
-def _tap(word: str) -> Tap:
-    lamp, _, at = word.partition(":")
-    if not (lamp.isascii() and lamp.isdecimal() and at.isascii() and at.isdecimal()):
+def _tap(word: str, held: bool) -> Tap:
+    figures = word.split(":")
+    if len(figures) not in (2, 3) or not all(f.isascii() and f.isdecimal() for f in figures):
         raise BadValue(f"Found '{word[:20]}', expected a lamp and milliseconds.", "rhythm")
-    return Tap(int(at[:9]) / 1000, int(lamp[:3]))
-
-
-def _seconds(text: str | None, line: int) -> float:
-    try:
-        at = float(text or "")
-    except ValueError:
-        at = float("nan")
-    if not isfinite(at) or at < 0:
-        raise BadValue(f"Line {line}: found the time '{text}', expected seconds.", "csv")
-    return at
-
-
-def _sentence(error: PanelError) -> str:
-    text = str(error)
-    return f"{text[0].upper()}{text[1:]}."
+    lamp, at, lit = (int(f[:9]) for f in (*figures, "0")[:3])
+    return Tap(at / 1000, min(lamp, 999), lit / 1000 if held else 0.0)

@@ -21,7 +21,7 @@ from bottega.core.diagnosis.evidence import (
 from bottega.core.job.events import Checked, Complained, Marked, PanelRead, Proved, Repaired
 from bottega.core.job.job import Entry, Job
 from bottega.core.library.machine_type import Code, MachineType, Mark
-from bottega.core.library.tables import EngineTable, Tables
+from bottega.core.library.tables import EngineTable, PanelTable, Tables
 
 HOW_OFTEN = "ask_how_often"
 """The check whose answer a complaint carries with it when the customer says how often."""
@@ -42,10 +42,10 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
             case Complained():
                 spoken = _spoken(spoken, entry, body)
             case PanelRead():
-                found = _panel(entry, body, machine, tables.engine, stored_before)
+                found = _panel(entry, body, machine, tables, stored_before)
                 kept = bout if entry.since_clear else told_to_us(entry.epoch)
                 findings += [finding.on(kept) for finding in found]
-                stored_before |= set(body.codes)
+                stored_before |= _stored(body, machine)
             case Checked() if _known(machine, body):
                 check = machine.checks[body.check]
                 weights = body.reading.weights if body.reading else None
@@ -147,7 +147,7 @@ def _panel(
     entry: Entry,
     body: PanelRead,
     machine: MachineType,
-    engine: EngineTable,
+    tables: Tables,
     stored_before: set[str],
 ) -> list[Finding]:
     """A code seen before and never cleared is old news; codes missing after a clear say nothing
@@ -155,7 +155,8 @@ def _panel(
     if body.result == "unreadable":
         if machine.unreadable is None:
             return []
-        effect, chances = machine.unreadable
+        effect, stated = machine.unreadable
+        chances = unread(stated, body.attempts, tables.panel)
         return [
             Finding(
                 entry.event.id,
@@ -163,21 +164,42 @@ def _panel(
                 effect,
                 "unreadable",
                 chances,
-                engine.codes_repeatability,
+                tables.engine.codes_repeatability,
                 entry.epoch,
             )
         ]
-    stale = engine.stale_after_clear if entry.since_clear else None
+    stale = tables.engine.stale_after_clear if entry.since_clear else None
+    repeats = tables.engine.codes_repeatability
     found = []
+    named = _stored(body, machine)
     for code in _speaks_of(body, machine):
-        stored = code.id in body.codes
+        stored = code.id in named
         old_news = entry.epoch > 0 and not entry.since_clear
         if old_news and (stored == (code.id in stored_before) or not stored):
             continue
-        found.append(
-            read_code(entry.event.id, code, stored, entry.epoch, engine.codes_repeatability, stale)
-        )
+        if body.unlisted and not stored:
+            continue
+        found.append(read_code(entry.event.id, code, stored, entry.epoch, repeats, stale))
     return found
+
+
+def unread(stated: tuple[float, ...], attempts: int, slips: PanelTable) -> tuple[float, ...]:
+    """Return P(could not be read | state) after so many attempts at its service mode; as the sheet
+    states it where nobody counted them.
+
+    A well panel refuses for good only where its way in is another than the sheet's, and else lets
+    each attempt fail by its pace alone; a bad one refuses as the sheet states, and else likewise.
+    """
+    if not attempts:
+        return stated
+    pace = slips.entry_missed**attempts
+    never = (slips.entry_never, *stated[1:])
+    return tuple(chance + (1 - chance) * pace for chance in never)
+
+
+def _stored(body: PanelRead, machine: MachineType) -> set[str]:
+    """Return the codes of a reading by the names they have now."""
+    return {machine.renamed.get(name, name) for name in body.codes}
 
 
 def _speaks_of(body: PanelRead, machine: MachineType) -> Iterable[Code]:

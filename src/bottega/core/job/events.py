@@ -106,6 +106,10 @@ class PutBack(Body):
     operation: Id
 
 
+Order = Literal["", "newest first", "oldest first"]
+"""The order of stored codes; empty where nobody knows it."""
+
+
 class PanelRead(Body):
     """The memory was read: codes in the order shown, none stored, or it could not be read."""
 
@@ -113,7 +117,25 @@ class PanelRead(Body):
     result: Literal["codes", "none", "unreadable"]
     shown: tuple[tuple[int, ...], ...] = Field(default=(), max_length=20)
     codes: tuple[Id, ...] = ()
+    unlisted: tuple[Annotated[str, Field(min_length=1, max_length=40)], ...] = Field(
+        default=(), max_length=20
+    )
+    """What was shown and is in no table, as it was written down."""
+    order: Order = ""
+    stays: bool = False
+    """Whether it shows by itself, again and again, until the dial moves."""
+    version: str = Field(default="", max_length=40)
+    """The software version that flashed by."""
+    attempts: int = Field(default=0, ge=0, le=99)
+    """How often the way in had failed when it could not be read; nought where nobody counted."""
     note: Text = ""
+
+
+class EntryTried(Body):
+    """Somebody tried to enter the service mode: it listened, or it did not."""
+
+    kind: Literal["entry_tried"] = "entry_tried"
+    listened: bool = False
 
 
 class CodesCleared(Body):
@@ -316,6 +338,7 @@ AnyBody = Annotated[
     | TookOff
     | PutBack
     | PanelRead
+    | EntryTried
     | CodesCleared
     | Checked
     | Marked

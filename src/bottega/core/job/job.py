@@ -52,6 +52,8 @@ class Job:
     state: MachineState
     complaint: Complained | None = None
     panel: PanelRead | None = None
+    entry_failed: int = 0
+    """Attempts at the service mode that failed since it last listened."""
     decided: Decided | None = None
     repairs: tuple[Repaired, ...] = ()
     waived: dict[Debt, str] = field(default_factory=dict)

@@ -82,6 +82,14 @@ PANEL_READ = Kind(
     "the codes no longer count",
     (),
 )
+ENTRY_TRIED = Kind(
+    events.EntryTried,
+    steps.entry_tried,
+    rules.entry_tried,
+    words.entry_tried,
+    "the attempt is not counted",
+    (),
+)
 CODES_CLEARED = Kind(
     events.CodesCleared,
     steps.codes_cleared,
@@ -228,6 +236,8 @@ def kind_of(body: AnyBody) -> Kind[Any]:
             return PUT_BACK
         case events.PanelRead():
             return PANEL_READ
+        case events.EntryTried():
+            return ENTRY_TRIED
         case events.CodesCleared():
             return CODES_CLEARED
         case events.Checked():
@@ -273,6 +283,7 @@ KINDS: dict[str, Kind[Any]] = {
         TOOK_OFF,
         PUT_BACK,
         PANEL_READ,
+        ENTRY_TRIED,
         CODES_CLEARED,
         CHECKED,
         MARKED,

@@ -9,6 +9,7 @@ from bottega.core.job.events import (
     Checked,
     Complained,
     Decided,
+    EntryTried,
     HandedOver,
     Marked,
     Opened,
@@ -203,17 +204,23 @@ def put_back(job: Job, machine: MachineType, body: PutBack) -> None:
 
 def panel_read(_job: Job, machine: MachineType, body: PanelRead) -> None:
     """Allow codes of this machine, or none; not both."""
-    _known("code", body.codes, machine.codes or machine.meanings)
-    if body.result == "codes" and not body.codes:
+    _known("code", body.codes, {**machine.codes, **machine.renamed} or machine.meanings)
+    if body.result == "codes" and not body.codes and not body.unlisted:
         raise JobRefusal(
             "No code was entered. Choose 'none stored' if the memory is empty.", "codes"
         )
-    if body.result != "codes" and body.codes:
+    if body.result != "codes" and (body.codes or body.unlisted):
         raise JobRefusal(
             "Codes were entered together with 'none stored' or 'could not read'; expected "
             "one of them.",
             "result",
         )
+
+
+def entry_tried(_job: Job, machine: MachineType, _body: EntryTried) -> None:
+    """Allow an attempt on a machine whose sheet says how its service mode is entered."""
+    if machine.panel is None:
+        raise JobRefusal("Its sheet has no panel, so there is no way in to try.", "entry")
 
 
 def checked(job: Job, machine: MachineType, body: Checked) -> None:

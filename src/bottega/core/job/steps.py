@@ -8,6 +8,7 @@ from bottega.core.job.events import (
     CodesCleared,
     Complained,
     Decided,
+    EntryTried,
     HandedOver,
     PanelRead,
     PutBack,
@@ -53,7 +54,12 @@ def put_back(job: Job, body: PutBack) -> Job:
 
 def panel_read(job: Job, body: PanelRead) -> Job:
     """Return the job with what the memory showed last."""
-    return replace(job, panel=body)
+    return replace(job, panel=body, entry_failed=0)
+
+
+def entry_tried(job: Job, body: EntryTried) -> Job:
+    """Return the job with one attempt at the service mode more, or none where it listened."""
+    return replace(job, entry_failed=0 if body.listened else job.entry_failed + 1)
 
 
 def codes_cleared(job: Job, _body: CodesCleared) -> Job:

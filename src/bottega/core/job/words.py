@@ -6,6 +6,7 @@ from bottega.core.job.events import (
     CodesCleared,
     Complained,
     Decided,
+    EntryTried,
     HandedOver,
     Marked,
     Noted,
@@ -96,9 +97,20 @@ def put_back(machine: MachineType, body: PutBack) -> Told:
 
 def panel_read(machine: MachineType, body: PanelRead) -> Told:
     """Tell what the memory showed."""
-    if body.result != "codes":
-        return "Panel", "no code stored" if body.result == "none" else "could not be read"
-    return "Panel", "; ".join(code_words(machine, code) for code in body.codes)
+    if body.result == "unreadable":
+        tried = f" in {body.attempts} attempts" if body.attempts else ""
+        return "Panel", f"could not be read{tried}"
+    if body.result == "none":
+        return "Panel", "no code stored"
+    codes = [code_words(machine, code) for code in body.codes]
+    strange = [f"{shown} (in no table)" for shown in body.unlisted]
+    told = "; ".join([*codes, *strange])
+    return "Panel", f"{told}, {body.order}" if body.order else told
+
+
+def entry_tried(_machine: MachineType, body: EntryTried) -> Told:
+    """Tell of an attempt at the service mode."""
+    return "Service mode", "it listened" if body.listened else "it did not listen"
 
 
 def codes_cleared(_machine: MachineType, _body: CodesCleared) -> Told:
@@ -264,10 +276,10 @@ def repair_name(machine: MachineType, repair: str) -> str:
 
 def code_words(machine: MachineType, code: str) -> str:
     """Return a code with what it stands for, where the library knows it."""
-    if code in machine.codes:
-        return f"{code} {machine.codes[code].record.name}"
-    known = machine.meanings.get(code)
-    return known.record.name if known else gone(code)
+    known = machine.code(code)
+    if known is None:
+        return gone(code)
+    return f"{known.id} {known.record.name}" if known.id in machine.codes else known.record.name
 
 
 def gone(name: str) -> str:

@@ -2,8 +2,10 @@
 laid over each other."""
 
 from dataclasses import dataclass
+from functools import cached_property
 
 from bottega.core.library.archetype import Place
+from bottega.core.library.panel_record import PanelRecord
 from bottega.core.library.records import (
     CodeRecord,
     ComplaintRecord,
@@ -20,7 +22,7 @@ from bottega.core.library.records import (
     StoredCharge,
     Window,
 )
-from bottega.core.library.sheet import PanelRecord, Plate, Programme, SheetPart, Variant, titled
+from bottega.core.library.sheet import Plate, Programme, SheetPart, Variant, titled
 
 
 @dataclass(frozen=True, slots=True)
@@ -229,8 +231,15 @@ class MachineType:
     """By component, what its kinds demand and this machine has a reason not to answer."""
 
     def code(self, name: str) -> Code | None:
-        """Return a code of its sheet, or one known by meaning; None when it has no such."""
-        return self.codes.get(name) or self.meanings.get(name)
+        """Return a code of its sheet, by its name or one it had before, or one known by meaning;
+        None when it has no such."""
+        now = self.renamed.get(name, name)
+        return self.codes.get(now) or self.meanings.get(now)
+
+    @cached_property
+    def renamed(self) -> dict[str, str]:
+        """Return by the former name of a code the name it has now."""
+        return {old: code.id for code in self.codes.values() for old in code.record.formerly}
 
     def repairs_of(self, fault: str) -> list[RepairOption]:
         """Return the repairs that end a fault, in the library's order."""

@@ -347,8 +347,8 @@ class CodeRecord(Record):
     when that is bad. One of an assembly shows no way of its own: it is known by its meaning."""
 
     show: tuple[int, ...] = ()
-    """Counts per lamp or group, sums of lamp weights per page, or 1 and 0 for lit and unlit
-    lamps."""
+    """Counts per lamp or group, sums of lamp weights per page, 0, 1 and 2 for dark, lit and
+    blinking lamps, 0 and 1 for low and high tones, or the tone and the length of a bar."""
     text: str | None = Field(default=None, max_length=8)
     """What a display shows."""
     name: str
@@ -356,6 +356,8 @@ class CodeRecord(Record):
     stored: Chances
     stale: float = Field(default=0.04, ge=0, le=1)
     family: str | None = None
+    formerly: tuple[str, ...] = ()
+    """Names it had in earlier versions of its sheet; jobs of then still speak of it."""
 
 
 class AssemblyFile(Record):

@@ -5,9 +5,9 @@ from typing import Literal
 
 from pydantic import Field
 
+from bottega.core.library.panel_record import PanelRecord
 from bottega.core.library.records import (
     Chance,
-    Chances,
     CodeRecord,
     Omit,
     OperationRecord,
@@ -15,31 +15,6 @@ from bottega.core.library.records import (
     Weight,
     Window,
 )
-
-
-class Unreadable(Record):
-    """What it says of the machine when its memory could not be read: the effect, and P(unreadable |
-    state)."""
-
-    reads: str
-    chances: Chances
-    otherwise: float = Field(default=0.15, gt=0, lt=1)
-
-
-class PanelRecord(Record):
-    """How the panel speaks: the lamps that flash in turn, the entry sequence, how the memory is
-    cleared."""
-
-    kind: Literal["flash_trains", "beeps", "display", "lamp_weights", "lamp_pattern"]
-    lamps: tuple[str, ...] = Field(min_length=1)
-    """Lamps, groups of beeps, pages of a weighted row, or the name of the display."""
-    weights: tuple[int, ...] = ()
-    """Weights of the lamps of a row that are added up, in the order of the panel."""
-    most_flashes: int = Field(default=9, ge=1)
-    how: str
-    entry: tuple[str, ...]
-    clear: tuple[str, ...]
-    unreadable: Unreadable | None = None
 
 
 class SheetPart(Record):

@@ -69,9 +69,6 @@ class EngineTable(Record):
     tells_above: float = Field(gt=0, lt=1)
     looked_into: int = Field(ge=1)
     codes_repeatability: float = Field(ge=0, le=1)
-    flash_missed: float = Field(gt=0, lt=0.5)
-    flash_doubled: float = Field(gt=0, lt=0.5)
-    code_unlisted: float = Field(gt=0, lt=1)
     run_misses: float = Field(gt=0, lt=1)
     run_overlooks: float = Field(gt=0, lt=1)
     run_false_alarms: float = Field(gt=0, lt=1)
@@ -190,6 +187,21 @@ class TraitTable(Record):
     traits: dict[str, Trait]
 
 
+class PanelTable(Record):
+    """How people misread panels and fail at their service modes, and what to do otherwise then."""
+
+    source: str
+    flash_missed: float = Field(gt=0, lt=0.5)
+    flash_doubled: float = Field(gt=0, lt=0.5)
+    code_unlisted: float = Field(gt=0, lt=1)
+    stroke_misjudged: float = Field(gt=0, lt=0.5)
+    tone_misheard: float = Field(gt=0, lt=0.5)
+    lamp_misread: float = Field(gt=0, lt=0.5)
+    entry_missed: float = Field(gt=0, lt=1)
+    entry_never: float = Field(gt=0, lt=1)
+    entry_advice: tuple[str, ...] = Field(min_length=1)
+
+
 class SpeechTable(Record):
     """How customers speak: what denies, what praises, how often, and which words mean the same."""
 
@@ -239,6 +251,7 @@ class Tables:
     traits: TraitTable
     marks: MarkTable
     speech: SpeechTable
+    panel: PanelTable
     kinds: KindTable
 
 
@@ -274,6 +287,7 @@ def read_tables(folder: Path) -> Tables:
         traits=validated(TraitTable, read_yaml(folder / "traits.yaml")),
         marks=validated(MarkTable, read_yaml(folder / "marks.yaml")),
         speech=validated(SpeechTable, read_yaml(folder / "speech.yaml")),
+        panel=validated(PanelTable, read_yaml(folder / "panel.yaml")),
         kinds=validated(KindTable, read_yaml(folder / "kinds.yaml")),
     )
 

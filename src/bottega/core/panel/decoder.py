@@ -1,12 +1,17 @@
-"""What a panel shows, decoded by the sheet's code table: flashes, beeps, lamp weights, lamp
-patterns, displays."""
+"""What a panel shows, decoded by the sheet's code table: flashes, strokes, beeps, melodies, bars,
+lamp weights, lamp patterns, displays."""
 
 from dataclasses import dataclass
 
 from bottega.core.library.machine_type import Code, MachineType
-from bottega.core.library.sheet import PanelRecord
+from bottega.core.library.panel_record import PanelRecord
+from bottega.core.panel.segments import strays, unformed
 
 IN_NO_TABLE = "in no table: a misread or a bad lamp"
+RHYTHMS = ("flash_trains", "strokes", "beeps", "melody")
+"""Ways of showing that take time, and are tapped along with."""
+NOUNS = {"flash_trains": "flashes", "strokes": "strokes", "beeps": "beeps", "lamp_pattern": "lit"}
+MOST_CHARACTERS = 8
 
 
 class PanelError(ValueError):
@@ -24,25 +29,18 @@ class Decoded:
 
 
 def decode(machine: MachineType, shown: tuple[int, ...]) -> Decoded:
-    """Return what counts, sums of weights or lit lamps stand for. Raises PanelError for what cannot
-    be shown.
+    """Return what counts, tones, sums of weights or lit lamps stand for. Raises PanelError for what
+    cannot be shown.
 
     What is in no table is a misread or a bad lamp: ``code`` is None and ``near`` lists codes one
-    step away, where a step is one flash or beep more or less, or one lamp lit instead of dark.
+    step away, where a step is one flash or tone more or less, one tone for the other, or one lamp
+    lit instead of dark.
     """
-    panel = _panel(machine)
-    if len(shown) != len(panel.lamps):
-        raise PanelError(
-            f"found {len(shown)} counts, expected {len(panel.lamps)}: " + " then ".join(panel.lamps)
-        )
-    for lamp, count in zip(panel.lamps, shown, strict=True):
-        low, high = _range(panel)
-        if not low <= count <= high:
-            what = {"flash_trains": "flashes", "beeps": "beeps"}.get(panel.kind, "lit")
-            raise PanelError(f"found {count} {lamp} {what}, expected {low} to {high}")
+    panel = panel_of(machine)
+    refuse_impossible(panel, shown)
     near = []
     for code in machine.codes.values():
-        distance = sum(_steps(panel, a, b) for a, b in zip(code.record.show, shown, strict=True))
+        distance = steps(panel, code.record.show, shown)
         if distance == 0:
             return Decoded(shown, code, ())
         if distance == 1:
@@ -51,43 +49,93 @@ def decode(machine: MachineType, shown: tuple[int, ...]) -> Decoded:
 
 
 def decode_text(machine: MachineType, text: str) -> Decoded:
-    """Return what the characters of a display stand for; capitals and spaces do not matter. Raises
-    PanelError."""
-    panel = _panel(machine)
+    """Return what the characters of a display stand for; capitals and spaces do not matter, nor
+    does what looks alike on it. Raises PanelError."""
+    panel = panel_of(machine)
     if panel.kind != "display":
         raise PanelError(f"found the text '{text}', expected {' then '.join(panel.lamps)}")
     wanted = text.replace(" ", "").lower()
-    if not wanted or len(wanted) > 8:
-        raise PanelError(f"found '{text}', expected 1 to 8 characters as the display shows them")
+    if not wanted or len(wanted) > MOST_CHARACTERS:
+        raise PanelError(
+            f"found '{text}', expected 1 to {MOST_CHARACTERS} characters as the display shows them"
+        )
+    if strange := unformed(panel.segments, wanted):
+        raise PanelError(
+            f"found '{strange}' in '{text}', expected what {panel.segments} bars a figure can form"
+        )
     near = []
     for code in machine.codes.values():
         known = (code.record.text or "").lower()
-        if known == wanted:
+        if len(known) != len(wanted):
+            continue
+        odd = sum(strays(panel.segments, a, b) > 0 for a, b in zip(known, wanted, strict=True))
+        if odd == 0:
             return Decoded((), code, ())
-        if (
-            len(known) == len(wanted)
-            and sum(a != b for a, b in zip(known, wanted, strict=True)) == 1
-        ):
+        if odd == 1:
             near.append(code)
     return Decoded((), None, tuple(near))
 
 
-def _panel(machine: MachineType) -> PanelRecord:
+def panel_of(machine: MachineType) -> PanelRecord:
+    """Return a machine's panel. Raises PanelError where its sheet has none."""
     if machine.panel is None:
         raise PanelError(f"found a code, expected none: {machine.title} has no sheet with a panel")
     return machine.panel
 
 
-def _range(panel: PanelRecord) -> tuple[int, int]:
+def refuse_impossible(panel: PanelRecord, shown: tuple[int, ...]) -> None:
+    """Raise PanelError for what this panel cannot show."""
+    if panel.kind == "melody":
+        if not 1 <= len(shown) <= panel.most_flashes:
+            raise PanelError(f"found {len(shown)} tones, expected 1 to {panel.most_flashes}")
+        if not set(shown) <= {0, 1}:
+            raise PanelError(f"found {shown}, expected 0 for {panel.lamps[0]} and 1 for the other")
+        return
+    if len(shown) != len(panel.lamps):
+        raise PanelError(
+            f"found {len(shown)} counts, expected {len(panel.lamps)}: " + " then ".join(panel.lamps)
+        )
+    for n, (lamp, count) in enumerate(zip(panel.lamps, shown, strict=True)):
+        low, high = _range(panel, n)
+        if not low <= count <= high:
+            what = NOUNS.get(panel.kind, "lit")
+            raise PanelError(f"found {count} {lamp} {what}, expected {low} to {high}")
+
+
+def _range(panel: PanelRecord, place: int) -> tuple[int, int]:
     if panel.kind == "lamp_pattern":
-        return 0, 1
+        return 0, 2 if panel.blinks else 1
     if panel.kind == "lamp_weights":
         return 0, sum(panel.weights)
+    if panel.kind == "bar" and place == 0:
+        return 0, 1
     return 1, panel.most_flashes
 
 
-def _steps(panel: PanelRecord, a: int, b: int) -> int:
-    """Return how many single slips lie between two readings of one lamp, group or page."""
+def steps(panel: PanelRecord, a: tuple[int, ...], b: tuple[int, ...]) -> int:
+    """Return how many single slips lie between two readings; two stands for two and more."""
+    if panel.kind == "melody":
+        return _edits(a, b)
+    if len(a) != len(b):
+        return 2
+    return sum(_slips(panel, one, other) for one, other in zip(a, b, strict=True))
+
+
+def _slips(panel: PanelRecord, a: int, b: int) -> int:
     if panel.kind == "lamp_weights":
         return 0 if a == b else 1 if abs(a - b) in panel.weights else 2
+    if panel.kind == "lamp_pattern":
+        return int(a != b)
+    if panel.kind == "strokes" and abs(a - b) in (panel.long_counts, panel.long_counts - 1):
+        return 1
     return abs(a - b)
+
+
+def _edits(a: tuple[int, ...], b: tuple[int, ...]) -> int:
+    """Return the tones put in, left out or changed between two melodies."""
+    row = list(range(len(b) + 1))
+    for i, one in enumerate(a, 1):
+        corner, row[0] = row[0], i
+        for j, other in enumerate(b, 1):
+            corner, row[j] = row[j], min(row[j] + 1, row[j - 1] + 1, corner + (one != other))
+    return row[-1]

@@ -11,7 +11,7 @@ from bottega.app.job.diagnosis import Diagnosis, diagnosis_of
 from bottega.app.job.file import export_job, import_job
 from bottega.app.job.record import parse_body, record
 from bottega.app.measure.reading import take_reading
-from bottega.app.panel.heard import hear_counts, hear_taps, look_up, sheet_machine
+from bottega.app.panel.heard import hear_counts, hear_taps, sheet_machine, shown_heard
 from bottega.core.job.file import JobFile
 from bottega.core.library.archetype import ArchetypeFile
 from bottega.core.library.machine_type import Code
@@ -109,20 +109,17 @@ class Shown(Body):
 
 
 class PanelReading(BaseModel):
-    """A code it may be; null for one in no table. Without a chance it is one step away from what
-    was shown."""
+    """A code it may be; null for one in no table."""
 
     code: str | None
     name: str | None
-    chance: float | None
+    chance: float
 
     @classmethod
-    def of(cls, code: Code | None, chance: float | None) -> "PanelReading":
+    def of(cls, code: Code | None, chance: float) -> "PanelReading":
         """Return a code with its chance; None for one in no table."""
-        rounded = None if chance is None else round(chance, 4)
-        return cls(
-            code=code.id if code else None, name=code.record.name if code else None, chance=rounded
-        )
+        id_, name = (code.id, code.record.name) if code else (None, None)
+        return cls(code=id_, name=name, chance=round(chance, 4))
 
 
 class Stored(BaseModel):
@@ -195,15 +192,13 @@ def decode_panel(request: Request, shown: Shown, _author: Author) -> list[PanelR
     Nothing is stored."""
     workshop = workshop_of(request)
     machine = sheet_machine(workshop, shown.sheet)
-    engine = workshop.shelf.tables.engine
+    slips = workshop.shelf.tables.panel
     if shown.taps:
-        found = hear_taps(machine, shown.taps, engine)
+        found = hear_taps(machine, shown.taps, slips)
     elif shown.rounds:
-        found = hear_counts(machine, [tuple(counts) for counts in shown.rounds], engine)
+        found = hear_counts(machine, [tuple(counts) for counts in shown.rounds], slips)
     else:
-        exact = look_up(machine, shown.text or tuple(shown.lamps))
-        first = PanelReading.of(exact.code, 1.0 if exact.code else None)
-        return [first, *(PanelReading.of(code, None) for code in exact.near)]
+        found = shown_heard(machine, shown.text or tuple(shown.lamps), slips)
     return [PanelReading.of(reading.code, reading.chance) for reading in found.readings]
 
 

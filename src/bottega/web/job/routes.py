@@ -7,6 +7,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Query, Request, Response
 from starlette.datastructures import FormData
 
+from bottega.app.answer import Answer
 from bottega.app.decide.decision import decision
 from bottega.app.errors import BadValue, NotFound, Stale, Unreadable
 from bottega.app.job.answer import diagnose
@@ -105,8 +106,12 @@ def note_flashes(request: Request, number: str, station: str, form: Form) -> Res
         number,
         station,
         form,
-        lambda workshop: read_panel(diagnose(workshop, number).machine, counts),
+        lambda workshop: _read(diagnose(workshop, number), counts),
     )
+
+
+def _read(answer: Answer, fields: dict[str, str]) -> AnyBody:
+    return read_panel(answer.job, answer.machine, fields)
 
 
 @router.post("/{station}/decide")

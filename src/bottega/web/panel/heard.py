@@ -1,21 +1,34 @@
-"""The panel without a job, and what its rhythm is heard as while a job's panel is read."""
+"""The panel without a job, and what is heard or seen of it while a job's panel is read."""
 
 from dataclasses import dataclass
 
-from bottega.app.panel.heard import hear_taps
+from bottega.app.panel.meaning import Cause
 from bottega.core.diagnosis.words import percent
-from bottega.core.library.machine_type import Code, MachineType
-from bottega.core.library.sheet import PanelRecord
-from bottega.core.library.tables import EngineTable
-from bottega.core.panel.decoder import IN_NO_TABLE, Decoded
+from bottega.core.library.machine_type import Check, Code
+from bottega.core.library.panel_record import PanelRecord
+from bottega.core.panel.decoder import IN_NO_TABLE
 from bottega.core.panel.heard import Heard
+from bottega.core.panel.notation import written
 from bottega.web.kit.page import Page
+from bottega.web.panel.face import Drawn
 
 SURE = 0.9
 """From this chance on a reading is not asked for again; chosen."""
-NTH = ("first", "second", "third", "fourth", "fifth", "sixth")
+NTH = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth")
 KEYS = ("f", "j", "l")
 """Keys for the lamps of a panel, from the left, where the fingers lie."""
+VERBS = {
+    "flash_trains": "flashes",
+    "strokes": "strikes, and hold as long as it is lit",
+    "beeps": "beeps",
+    "melody": "plays",
+}
+AGAIN = {
+    "flash_trains": "Watch it once more, from its pause on.",
+    "strokes": "Watch it once more, from its pause on.",
+    "beeps": "Listen once more, from its pause on.",
+    "melody": "Listen once more, from its first tone on.",
+}
 
 
 @dataclass(frozen=True)
@@ -46,12 +59,22 @@ class RoundLine:
 
 @dataclass(frozen=True)
 class ReadingLine:
-    """A code it may be; ``counts`` are what its button fills in, empty where there is none."""
+    """A code it may be; ``written`` is what its button fills in, empty where there is none."""
 
     chance: str
     code: str
-    counts: str
+    written: str
     name: str
+
+
+@dataclass(frozen=True)
+class LiveLine:
+    """A number the panel shows in service mode: what it means, and when."""
+
+    name: str
+    shown: str
+    meant: str
+    valid: str
 
 
 @dataclass(frozen=True)
@@ -61,9 +84,10 @@ class HeardPage:
     page: Page
     sheet_id: str
     panel: PanelRecord
+    face: Drawn | None
     pad: Pad | None
     asks: str
-    """What is typed where nothing is tapped."""
+    """How a line is written down."""
     shown: str
     trouble: str
     fill: bool
@@ -72,48 +96,81 @@ class HeardPage:
     readings: list[ReadingLine]
     advice: str
     codes: list[Code]
+    causes: tuple[Cause, ...]
+    """What the likeliest reading may mean, and what to check first then."""
+    checks: tuple[Check, ...]
+    live: list[LiveLine]
+    number: str
+    """The number that was looked up."""
 
 
 def pad_of(panel: PanelRecord) -> Pad | None:
     """Return the keys for a panel that flashes or beeps; None for one that does not."""
-    if panel.kind == "flash_trains":
+    verb = VERBS.get(panel.kind, "")
+    if panel.kind in ("flash_trains", "melody"):
         keys = [*KEYS, *("" for _ in panel.lamps)]
-        return Pad([PadKey(*own) for own in zip(panel.lamps, keys, strict=False)], "flashes")
-    if panel.kind == "beeps":
-        return Pad([PadKey("beep", KEYS[0])], "beeps")
+        return Pad([PadKey(*own) for own in zip(panel.lamps, keys, strict=False)], verb)
+    if panel.kind in ("strokes", "beeps"):
+        return Pad([PadKey("strike" if panel.kind == "strokes" else "beep", KEYS[0])], verb)
     return None
 
 
-def hearing(machine: MachineType, rhythm: str, engine: EngineTable) -> tuple[Heard, str]:
-    """Return what a rhythm is heard as, and what to do about it. Raises BadValue."""
-    found = hear_taps(machine, rhythm, engine)
+def advice_of(panel: PanelRecord, found: Heard) -> str:
+    """Return what to look at again; nothing where the reading is sure."""
     if found.first.code is None:
-        return found, "In no table. Watch it once more, from its pause on."
-    if found.first.chance < SURE:
-        return found, "Not sure yet. Tap another round."
-    return found, ""
+        return f"In no table. {AGAIN.get(panel.kind, 'Look at it once more, lamp by lamp.')}"
+    if found.first.chance >= SURE:
+        return ""
+    if panel.kind in AGAIN:
+        return "Not sure yet. Tap another round."
+    return f"Not sure yet. {_where_they_part(panel, found)}"
 
 
-def round_lines(found: Heard) -> list[RoundLine]:
+def _where_they_part(panel: PanelRecord, found: Heard) -> str:
+    """Return the lamps in which the two likeliest readings differ."""
+    codes = [reading.code for reading in found.readings[:2] if reading.code]
+    if len(codes) < 2 or panel.kind != "lamp_pattern":
+        return "Look again at what you were unsure of."
+    one, other = (code.record.show for code in codes)
+    parted = [lamp for lamp, a, b in zip(panel.lamps, one, other, strict=True) if a != b]
+    return f"Look again at {' and '.join(parted[:3])}: {codes[0].id} and {codes[1].id} part there."
+
+
+def round_lines(panel: PanelRecord, found: Heard) -> list[RoundLine]:
     """Return the rounds under each other, with the odd ones marked."""
     return [
-        RoundLine(NTH[n], " – ".join(str(count) for count in counts), n in found.odd)
+        RoundLine(NTH[n], written(panel, counts), n in found.odd)
         for n, counts in enumerate(found.rounds)
     ]
 
 
-def reading_lines(found: Heard) -> list[ReadingLine]:
+def reading_lines(panel: PanelRecord, found: Heard) -> list[ReadingLine]:
     """Return every code it may be, the likeliest first."""
-    return [_line(percent(reading.chance), reading.code) for reading in found.readings]
+    return [_line(panel, percent(reading.chance), reading.code) for reading in found.readings]
 
 
-def decoded_lines(found: Decoded) -> list[ReadingLine]:
-    """Return what an exact reading stands for, with the codes one step away."""
-    return [_line("", found.code), *(_line("one step away", code) for code in found.near)]
-
-
-def _line(chance: str, code: Code | None) -> ReadingLine:
+def _line(panel: PanelRecord, chance: str, code: Code | None) -> ReadingLine:
     if code is None:
         return ReadingLine(chance, "", "", IN_NO_TABLE)
-    counts = " ".join(str(count) for count in code.record.show)
-    return ReadingLine(chance, code.id, counts, code.record.name)
+    line = code.record.text or written(panel, code.record.show)
+    return ReadingLine(chance, code.id, line, code.record.name)
+
+
+def live_lines(panel: PanelRecord, number: float | None) -> list[LiveLine]:
+    """Return the numbers a panel shows in service mode, translated where one was given."""
+    return [
+        LiveLine(
+            value.name,
+            letter,
+            f"{value.times * number + value.plus:g} {value.unit}"
+            if number is not None
+            else _scale(value.times, value.plus, value.unit),
+            value.valid or "",
+        )
+        for letter, value in panel.live.items()
+    ]
+
+
+def _scale(times: float, plus: float, unit: str) -> str:
+    more = f" + {plus:g}" if plus else ""
+    return f"× {times:g}{more} = {unit}"

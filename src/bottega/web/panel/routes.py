@@ -1,65 +1,145 @@
-"""The panel of a sheet without a job: tap along or type, and see what it may mean."""
+"""The panel of a sheet without a job: tap along, touch or type, and see what it may mean."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from math import isfinite
 
 from fastapi import APIRouter, Request, Response
 
 from bottega.app.errors import BadValue, NotFound
-from bottega.app.panel.heard import figures, look_up, sheet_machine
-from bottega.core.library.sheet import PanelRecord
+from bottega.app.panel.heard import (
+    bars_seen,
+    hear_taps,
+    lamps_seen,
+    sheet_machine,
+    written_heard,
+)
+from bottega.app.panel.meaning import Meaning, meaning_of
+from bottega.app.panel.record import hear_record
+from bottega.core.library.machine_type import MachineType
+from bottega.core.library.tables import PanelTable
+from bottega.core.panel.heard import Heard
 from bottega.web.kit.page import Page, render, workshop_of
+from bottega.web.kit.security import Form, file_of
+from bottega.web.panel.face import face_of
 from bottega.web.panel.heard import (
     HeardPage,
-    decoded_lines,
-    hearing,
+    advice_of,
+    live_lines,
     pad_of,
     reading_lines,
     round_lines,
 )
+from bottega.web.panel.sheet import ASKS
 
 router = APIRouter(include_in_schema=False)
-ASKS = {
-    "display": "what the display shows",
-    "lamp_pattern": "1 for each lit lamp, 0 for a dark one, from the left",
-    "lamp_weights": "the sum of each page, with a comma",
-}
+MOST_BYTES = 2_000_000
+"""A lamp's record; chosen, the most rows with time to spare."""
+
+
+@dataclass(frozen=True)
+class Looked:
+    """What was looked up: as it was written down, the number, and whether a form stands beside."""
+
+    shown: str = ""
+    number: str = ""
+    fill: bool = False
+
+
+Find = Callable[[MachineType, PanelTable], Heard | None]
 
 
 @router.get("/panel/{sheet}")
 def panel_page(
-    request: Request, sheet: str, rhythm: str = "", shown: str = "", fill: bool = False
+    request: Request,
+    sheet: str,
+    rhythm: str = "",
+    lit: str = "",
+    bars: str = "",
+    shown: str = "",
+    number: str = "",
+    fill: bool = False,
 ) -> Response:
-    """Show what a panel may mean: of the rhythm tapped so far, or of what was typed."""
+    """Show what a panel may mean: of the rhythm tapped so far, of what was touched on the drawing,
+    or of what was written down."""
+
+    def find(machine: MachineType, slips: PanelTable) -> Heard | None:
+        return _found(machine, rhythm, lit, bars, shown, slips)
+
+    return _page(request, sheet, Looked(shown, number, fill), find)
+
+
+@router.post("/panel/{sheet}")
+def panel_record(request: Request, sheet: str, form: Form) -> Response:
+    """Show what a lamp's record may mean."""
+
+    def find(machine: MachineType, slips: PanelTable) -> Heard:
+        raw = file_of(form, "file", MOST_BYTES)
+        if not raw:
+            raise BadValue("No file came along.", "file")
+        try:
+            return hear_record(machine, raw.decode("utf-8-sig"), slips)
+        except UnicodeDecodeError as error:
+            raise BadValue("Found no text, expected CSV in UTF-8.", "file") from error
+
+    return _page(request, sheet, Looked(), find)
+
+
+def _page(request: Request, sheet: str, looked: Looked, find: Find) -> Response:
     workshop = workshop_of(request)
     machine = sheet_machine(workshop, sheet)
     panel = machine.panel
     if panel is None:
         raise NotFound(f"{machine.title} shows no codes: its sheet has no panel.")
-    trouble, advice, rounds, readings = "", "", [], []
+    trouble, found, live = "", None, None
     try:
-        if rhythm:
-            found, advice = hearing(machine, rhythm, workshop.shelf.tables.engine)
-            rounds, readings = round_lines(found), reading_lines(found)
-        elif shown:
-            readings = decoded_lines(look_up(machine, _typed(panel, shown)))
+        live = _number(looked.number)
+        found = find(machine, workshop.shelf.tables.panel)
     except BadValue as error:
         trouble = str(error)
+    code = found.first.code if found else None
+    meaning = meaning_of(machine, code) if code and not looked.fill else Meaning()
     context = HeardPage(
         page=Page(f"What {machine.title} shows"),
         sheet_id=sheet,
         panel=panel,
+        face=face_of(panel),
         pad=pad_of(panel),
-        asks=ASKS.get(panel.kind, ""),
-        shown=shown,
+        asks=ASKS[panel.kind],
+        shown=looked.shown,
         trouble=trouble,
-        fill=fill,
-        rounds=rounds,
-        readings=readings,
-        advice=advice,
+        fill=looked.fill,
+        rounds=round_lines(panel, found) if found else [],
+        readings=reading_lines(panel, found) if found else [],
+        advice=advice_of(panel, found) if found else "",
         codes=list(machine.codes.values()),
+        causes=meaning.causes,
+        checks=meaning.checks,
+        live=live_lines(panel, live),
+        number=looked.number,
     )
     return render(request, "panel/heard.html", context)
 
 
-def _typed(panel: PanelRecord, shown: str) -> tuple[int, ...] | str:
-    if panel.kind == "display":
-        return shown
-    return figures(shown, "," if panel.kind == "lamp_weights" else "")
+def _found(
+    machine: MachineType, rhythm: str, lit: str, bars: str, shown: str, slips: PanelTable
+) -> Heard | None:
+    if rhythm:
+        return hear_taps(machine, rhythm, slips)
+    if lit:
+        return lamps_seen(machine, lit, slips)
+    if bars:
+        return bars_seen(machine, bars, slips)
+    return written_heard(machine, shown, slips) if shown else None
+
+
+def _number(text: str) -> float | None:
+    if not text.strip():
+        return None
+    try:
+        number = float(text.replace(",", "."))
+    except ValueError:
+        number = float("nan")
+    if not isfinite(number) or abs(number) > 1e6:
+        raise BadValue(f"Found '{text[:20]}', expected the number the panel shows.", "number")
+    return number

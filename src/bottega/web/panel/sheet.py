@@ -1,36 +1,64 @@
-"""The sheet of the station *Panel*: how its codes are read, what was read, how the memory is
-cleared."""
+"""The sheet of the station *Panel*: how its service mode is entered, how its codes are read, what
+was read, how the memory is cleared, and what came back."""
 
 from dataclasses import dataclass
+from datetime import datetime
 from typing import ClassVar
 
+from bottega.app.panel.reading import LINE
+from bottega.core.job.events import CodesCleared, PanelRead
+from bottega.core.job.job import Job
+from bottega.core.job.kinds import told
 from bottega.core.job.words import code_words
-from bottega.core.library.machine_type import Code, MachineType
-from bottega.core.library.sheet import PanelRecord
+from bottega.core.library.machine_type import Check, Code, MachineType
+from bottega.core.library.panel_record import PanelRecord
 from bottega.web.job.sheet import Desk, Sheet
-from bottega.web.panel.heard import NTH, Pad, pad_of
+from bottega.web.panel.coach import Coach, coach_of
+from bottega.web.panel.face import Drawn, face_of
+from bottega.web.panel.heard import NTH, LiveLine, Pad, live_lines, pad_of
 
-LINES = {"flash_trains": 4, "beeps": 4, "display": 4, "lamp_pattern": 2, "lamp_weights": 2}
-"""Codes that can be noted at once by the kind of panel; chosen, as many as are seen at one go."""
-
-
-@dataclass(frozen=True)
-class Cell:
-    """One thing seen on the panel: the name of its field, what it shows, what was typed or ticked
-    last."""
-
-    name: str
-    label: str
-    typed: str
+LINES = 4
+"""Codes that can be noted at once; chosen, as many as are seen at one go."""
+ASKS = {
+    "flash_trains": "flashes of each lamp, as 3-2",
+    "strokes": "both figures, as 3-2",
+    "beeps": "beeps of each group, as 3-2",
+    "melody": "a letter for each tone, as hllhl",
+    "display": "what the display shows",
+    "bar": "tone and length, as low 4",
+    "lamp_weights": "the sum before and after, as 4.17",
+    "lamp_pattern": "- for a dark lamp, o lit, * blinking, row by row",
+}
+LAMP_TEST = "lamp_test"
 
 
 @dataclass(frozen=True)
 class CodeLine:
-    """One code as it is seen, or one page of it: which, and its cells."""
+    """The field of one code: which, its name, what was typed last."""
 
     nth: str
-    page: str
-    cells: list[Cell]
+    name: str
+    typed: str
+
+
+@dataclass(frozen=True)
+class ReadLine:
+    """One reading of this job: when, what it showed, and whether the memory had been cleared before
+    and run since."""
+
+    at: datetime
+    told: str
+    after_clear: bool
+
+
+@dataclass(frozen=True)
+class Round:
+    """The led round of clearing, running and reading again: which step is due, and what came
+    back."""
+
+    due: str
+    came_back: list[str]
+    stayed_away: list[str]
 
 
 @dataclass(frozen=True)
@@ -39,37 +67,54 @@ class PanelSheet(Sheet):
 
     template: ClassVar[str] = "panel/_sheet.html"
     panel: PanelRecord | None
-    unit: str
+    face: Drawn | None
     pad: Pad | None
     """Keys to tap along with; None where nothing flashes or beeps."""
+    coach: Coach | None
+    asks: str
     lines: list[CodeLine]
+    typed: dict[str, str]
+    strange: bool
+    """Whether what was typed last is in no table, and could be kept all the same."""
+    lamp_test: Check | None
+    live: list[LiveLine]
     meanings: list[tuple[str, list[Code]]]
     """Without a sheet what its board may store by meaning, by family."""
     ticked: frozenset[str]
     """Of those what was ticked before it was refused."""
-    read: str
-    """What was read last, in words; empty when nothing was."""
+    readings: list[ReadLine]
+    """Every reading of this job, the last first."""
+    round: Round | None
+    """None before a code was read."""
 
 
 def panel_sheet(desk: Desk) -> PanelSheet:
     """Return the sheet of the station *Panel*."""
-    panel, job = desk.answer.machine.panel, desk.answer.job
+    machine, job = desk.answer.machine, desk.answer.job
+    panel = machine.panel
     typed = desk.error.typed if desk.error else {}
-    read = ""
-    if job.panel and job.panel.result == "codes":
-        read = "; ".join(code_words(desk.answer.machine, code) for code in job.panel.codes)
-    elif job.panel:
-        read = "no code stored" if job.panel.result == "none" else "it could not be read"
-    unit = "beeps" if panel and panel.kind == "beeps" else "flashes"
+    said = desk.error.message if desk.error else ""
     return PanelSheet(
         panel,
-        unit,
+        face_of(panel) if panel else None,
         pad_of(panel) if panel else None,
-        _lines(panel, typed) if panel else [],
-        [] if panel else _meanings(desk.answer.machine),
+        coach_of(panel, job.entry_failed, desk.workshop.shelf.tables) if panel else None,
+        ASKS[panel.kind] if panel else "",
+        [_code_line(n, typed) for n in range(LINES)] if panel else [],
+        typed,
+        "in no table" in said,
+        machine.checks.get(LAMP_TEST),
+        live_lines(panel, None) if panel else [],
+        [] if panel else _meanings(machine),
         frozenset(typed.get("codes", "").split()),
-        read,
+        _readings(job, machine),
+        _round(job, machine),
     )
+
+
+def _code_line(n: int, typed: dict[str, str]) -> CodeLine:
+    name = LINE.format(n)
+    return CodeLine(NTH[n], name, typed.get(name, ""))
 
 
 def _meanings(machine: MachineType) -> list[tuple[str, list[Code]]]:
@@ -79,25 +124,34 @@ def _meanings(machine: MachineType) -> list[tuple[str, list[Code]]]:
     return list(families.items())
 
 
-def _lines(panel: PanelRecord, typed: dict[str, str]) -> list[CodeLine]:
-    """Return the lines to be filled in, by the way the panel shows its codes."""
-    found = []
-    for n in range(LINES[panel.kind]):
-        if panel.kind == "lamp_weights":
-            found += [
-                CodeLine(
-                    NTH[n], page, [_cell(f"{page}_{n}_{w}", str(w), typed) for w in panel.weights]
-                )
-                for page in panel.lamps
-            ]
-        elif panel.kind == "display":
-            found.append(CodeLine(NTH[n], "", [_cell(f"text_{n}", panel.lamps[0], typed)]))
-        else:
-            ends = "_on" if panel.kind == "lamp_pattern" else ""
-            cells = [_cell(f"{lamp}_{n}{ends}", lamp, typed) for lamp in panel.lamps]
-            found.append(CodeLine(NTH[n], "", cells))
-    return found
+def _readings(job: Job, machine: MachineType) -> list[ReadLine]:
+    return [
+        ReadLine(entry.event.at, told(machine, entry.event.body)[1], entry.since_clear)
+        for entry in reversed(job.live)
+        if isinstance(entry.event.body, PanelRead)
+    ]
 
 
-def _cell(name: str, label: str, typed: dict[str, str]) -> Cell:
-    return Cell(name, label, typed.get(name, ""))
+def _round(job: Job, machine: MachineType) -> Round | None:
+    """Return where the round stands: codes of before the last clear, and of them what came back."""
+    before: list[str] = []
+    after: list[str] | None = None
+    cleared = False
+    for entry in job.live:
+        body = entry.event.body
+        if isinstance(body, CodesCleared):
+            cleared, after = True, None
+        elif isinstance(body, PanelRead) and body.result != "unreadable":
+            if cleared and entry.since_clear:
+                after = list(body.codes)
+            elif not cleared:
+                before = list(dict.fromkeys([*before, *body.codes]))
+    if not before:
+        return None
+    if not cleared:
+        return Round("clear", [], [])
+    if after is None:
+        return Round("read" if job.ran_since_clear else "run", [], [])
+    back = [code_words(machine, code) for code in before if code in after]
+    gone = [code_words(machine, code) for code in before if code not in after]
+    return Round("done", back, gone)

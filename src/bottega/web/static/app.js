@@ -25,6 +25,11 @@
   }
 
   const SILENCE_MS = 1500;
+  const pressed = (event) => {
+    if (event.key !== "Enter" && event.key !== " ") return false;
+    event.preventDefault();
+    return true;
+  };
 
   document.addEventListener("alpine:init", () => {
     Alpine.data("keys", () => ({
@@ -65,35 +70,215 @@
     }));
 
     /* Taps in time: a press counts when the finger comes down, a key when it is struck; rounds are parted by a slash. */
-    Alpine.data("rhythm", () => ({
+    /* A panel that is read: tapped along with, or touched where it is lit; what it may be is worked out by the server. */
+    Alpine.data("panel", () => ({
       off: false,
       rounds: [[]],
       began: 0,
       silence: 0,
+      held: null,
+      page: 0,
+      pages: [],
+      init() { this.wipe(); },
+      drawing() { return this.$root.querySelector(".face-read"); },
+      heard() { return this.$root.querySelector("[data-heard]"); },
+      ask(name, text) {
+        const address = this.$root.querySelector("[data-ask]").dataset.ask;
+        htmx.ajax("GET", `${address}&${name}=${encodeURIComponent(text)}`, { target: this.heard(), swap: "innerHTML" });
+      },
       tap(event) {
         if (event.type === "click" && event.detail !== 0) return;
         const round = this.rounds.at(-1);
         const now = event.timeStamp;
         if (round.length === 0) this.began = now;
-        round.push(`${event.currentTarget.dataset.lamp}:${Math.round(now - this.began)}`);
+        this.held = { lamp: event.currentTarget.dataset.lamp, at: Math.round(now - this.began), lit: 0 };
+        round.push(this.held);
+        this.wait();
+      },
+      release(event) {
+        if (!this.held) return;
+        this.held.lit = Math.max(1, Math.round(event.timeStamp - this.began) - this.held.at);
+        this.held = null;
+        this.wait();
+      },
+      wait() {
         clearTimeout(this.silence);
-        this.silence = setTimeout(() => this.hear(), SILENCE_MS);
+        this.silence = setTimeout(() => (this.held ? this.wait() : this.hear()), SILENCE_MS);
       },
       another() { this.hear(); if (this.rounds.at(-1).length) this.rounds.push([]); },
-      clear() { this.rounds = [[]]; this.heard().replaceChildren(); },
-      heard() { return this.$root.querySelector("[data-heard]"); },
+      clear() { this.rounds = [[]]; this.wipe(); this.heard().replaceChildren(); },
       hear() {
         clearTimeout(this.silence);
-        const rhythm = this.rounds.filter((round) => round.length).map((round) => round.join(" ")).join("/");
-        const address = this.$root.querySelector("[data-rhythm]").dataset.rhythm;
-        if (rhythm) htmx.ajax("GET", `${address}&rhythm=${encodeURIComponent(rhythm)}`, { target: this.heard(), swap: "innerHTML" });
+        const rhythm = this.rounds.filter((round) => round.length).map((round) => round.map((tap) => `${tap.lamp}:${tap.at}:${tap.lit}`).join(" ")).join("/");
+        if (rhythm) this.ask("rhythm", rhythm);
       },
+      wipe() {
+        const drawing = this.drawing();
+        if (!drawing) return;
+        const pages = Math.max(1, this.$root.querySelectorAll("[data-page]").length);
+        this.pages = Array.from({ length: pages }, () => null);
+        this.page = 0;
+        this.paint();
+      },
+      /* A page nobody has touched yet is not known; one that was is dark where nothing is lit. */
+      paint() {
+        const drawing = this.drawing();
+        const page = this.pages[this.page];
+        drawing.querySelectorAll("[data-lamp-at]").forEach((lamp) => {
+          const state = page ? page[lamp.dataset.lampAt] : "0";
+          lamp.dataset.state = state;
+          lamp.setAttribute("aria-label", `${lamp.dataset.name}: ${{ 0: "dark", 1: "lit", 2: "blinking" }[state] || "unsure"}`);
+        });
+        drawing.querySelectorAll("[data-length], [data-bar]").forEach((part) => { part.dataset.state = "0"; part.setAttribute("aria-checked", "false"); });
+        this.$root.querySelectorAll("[data-page]").forEach((button) => button.setAttribute("aria-pressed", String(Number(button.dataset.page) === this.page)));
+        this.$root.querySelectorAll("[data-tone]").forEach((button) => button.setAttribute("aria-pressed", "false"));
+      },
+      turn(event) { this.page = Number(event.currentTarget.dataset.page); this.touched(); this.paint(); this.look(); },
+      touched() {
+        const lamps = this.drawing().querySelectorAll("[data-lamp-at]").length;
+        this.pages[this.page] ||= Array.from({ length: lamps }, () => "0");
+      },
+      light(event) {
+        const lamp = event.currentTarget;
+        const states = [..."012".slice(0, Number(this.drawing().dataset.states)), "?"];
+        this.touched();
+        const page = this.pages[this.page];
+        page[lamp.dataset.lampAt] = states[(states.indexOf(page[lamp.dataset.lampAt]) + 1) % states.length];
+        this.paint();
+        this.look();
+      },
+      lighted(event) { if (pressed(event)) this.light(event); },
+      look() {
+        const lamps = this.drawing().querySelectorAll("[data-lamp-at]").length;
+        this.ask("lit", this.pages.map((page) => (page || Array.from({ length: lamps }, () => "?")).join("")).join("/"));
+      },
+      reach(event) {
+        const length = Number(event.currentTarget.dataset.length);
+        this.drawing().querySelectorAll("[data-length]").forEach((part) => { part.dataset.state = Number(part.dataset.length) <= length ? "1" : "0"; });
+        this.sound();
+      },
+      reached(event) { if (pressed(event)) this.reach(event); },
+      tone(event) {
+        this.$root.querySelectorAll("[data-tone]").forEach((button) => button.setAttribute("aria-pressed", String(button === event.currentTarget)));
+        this.sound();
+      },
+      sound() {
+        const tone = this.$root.querySelector("[data-tone][aria-pressed=true]");
+        const length = this.drawing().querySelectorAll("[data-length][data-state='1']").length;
+        this.ask("lit", `${tone ? tone.dataset.tone : "?"}/${length || "?"}`);
+      },
+      strike(event) {
+        const bar = event.currentTarget;
+        bar.dataset.state = bar.dataset.state === "1" ? "0" : "1";
+        bar.setAttribute("aria-checked", String(bar.dataset.state === "1"));
+        const digits = [...this.drawing().querySelectorAll("[data-digit]")];
+        this.ask("bars", digits.map((digit) => [...digit.querySelectorAll("[data-state='1']")].map((part) => part.dataset.bar).join("")).join("/"));
+      },
+      struck(event) { if (pressed(event)) this.strike(event); },
       take(event) {
-        const counts = event.currentTarget.dataset.counts.split(" ");
-        const lines = [...this.$root.querySelectorAll("tr")].map((row) => [...row.querySelectorAll("input")]);
-        const free = lines.find((fields) => fields.length && fields.every((field) => !field.value));
-        free?.forEach((field, n) => { field.value = counts[n]; });
+        const lines = [...this.$root.querySelectorAll("input[name^=seen_]")];
+        const free = lines.find((line) => !line.value);
+        if (free) free.value = event.currentTarget.dataset.written;
         this.clear();
+        this.$root.querySelector("[data-keep]")?.focus();
+      },
+    }));
+
+    /* The lamp test: everything is lit, and what stays dark is touched. */
+    Alpine.data("lamptest", () => ({
+      off: false,
+      dark: [],
+      init() { this.$root.querySelectorAll(".face-read [tabindex]").forEach((part) => { part.dataset.state = "1"; }); },
+      light(event) {
+        const part = event.currentTarget;
+        const name = part.dataset.name || part.getAttribute("aria-label");
+        part.dataset.state = part.dataset.state === "1" ? "0" : "1";
+        this.dark = part.dataset.state === "1" ? this.dark.filter((other) => other !== name) : [...this.dark, name];
+        this.$root.querySelector("[data-dark]").value = this.dark.join("; ");
+      },
+      lighted(event) { if (pressed(event)) this.light(event); },
+      strike(event) { this.light(event); },
+      struck(event) { this.lighted(event); },
+      reach(event) { this.light(event); },
+      reached(event) { this.lighted(event); },
+    }));
+
+    /* The way in: a beat seen on the drawing, heard, and felt on a phone; steps without a beat wait for a press. */
+    Alpine.data("coach", () => ({
+      off: false,
+      step: -1,
+      struck: 0,
+      pace: 1,
+      timer: 0,
+      audio: null,
+      steps() { return [...this.$root.querySelectorAll("[data-step]")]; },
+      parts() { return [...document.querySelectorAll(".face [data-part]")]; },
+      slower() { this.pace *= 1.25; this.say(); },
+      faster() { this.pace *= 0.8; this.say(); },
+      stop() { clearTimeout(this.timer); this.step = -1; this.mark(); this.say(); },
+      next() {
+        clearTimeout(this.timer);
+        this.audio ||= window.AudioContext ? new AudioContext() : null;
+        this.step = (this.step + 1) % (this.steps().length + 1);
+        if (this.step === this.steps().length) { this.stop(); return; }
+        this.struck = 0;
+        this.mark();
+        this.point();
+        const beat = Number(this.now().dataset.beat);
+        if (beat) this.timer = setTimeout(() => this.strike(), 1000 * beat * this.pace);
+        this.say();
+      },
+      now() { return this.steps()[this.step]; },
+      strike() {
+        const { beat, times, clicks } = this.now().dataset;
+        this.struck += 1;
+        this.sound();
+        if (navigator.vibrate) navigator.vibrate(60);
+        if (Number(clicks)) this.click(Math.sign(Number(clicks)));
+        const asked = this.parts().filter((part) => part.classList.contains("is-asked"));
+        asked.forEach((part) => part.classList.add("is-struck"));
+        setTimeout(() => asked.forEach((part) => part.classList.remove("is-struck")), 180);
+        this.say();
+        if (this.struck < Number(times)) this.timer = setTimeout(() => this.strike(), 1000 * Number(beat) * this.pace);
+        else this.timer = setTimeout(() => this.next(), 1000 * Number(beat) * this.pace);
+      },
+      sound() {
+        if (!this.audio) return;
+        const tone = this.audio.createOscillator();
+        const volume = this.audio.createGain();
+        volume.gain.value = 0.15;
+        tone.connect(volume).connect(this.audio.destination);
+        tone.frequency.value = 880;
+        tone.start();
+        tone.stop(this.audio.currentTime + 0.06);
+      },
+      mark() {
+        const wanted = this.step < 0 ? [] : this.now().dataset.at.split("|");
+        this.parts().forEach((part) => part.classList.toggle("is-asked", part.dataset.part !== "" && wanted.includes(part.dataset.part)));
+        this.steps().forEach((step, n) => (n === this.step ? step.setAttribute("aria-current", "step") : step.removeAttribute("aria-current")));
+      },
+      /* The pointer stands at the named place, or goes so many clicks on. */
+      point() {
+        const place = this.parts().find((part) => part.dataset.degrees && part.classList.contains("is-asked"));
+        if (place) this.rotate(Number(place.dataset.degrees));
+      },
+      click(way) {
+        const places = this.parts().filter((part) => part.dataset.degrees).length;
+        this.rotate(this.degrees() + (way * 360) / Math.max(1, places));
+      },
+      pointer() { return document.querySelector(".face [data-pointer]"); },
+      degrees() { return Number(this.pointer()?.dataset.at || 0); },
+      rotate(degrees) {
+        const pointer = this.pointer();
+        if (!pointer) return;
+        pointer.dataset.at = degrees;
+        pointer.setAttribute("transform", `rotate(${degrees} ${pointer.dataset.pointer})`);
+      },
+      say() {
+        const said = this.$root.querySelector("[data-said]");
+        const seconds = this.step < 0 ? "" : this.now().dataset.beat;
+        if (this.step < 0) said.textContent = this.pace === 1 ? "" : `The beat is ${Math.round(100 / this.pace)} % of the sheet's.`;
+        else said.textContent = seconds ? `${this.struck} of ${this.now().dataset.times}` : "Press Next step when it is done.";
       },
     }));
   });
