@@ -89,6 +89,12 @@ class Summaries:
         """Return the summaries of some jobs, newest first."""
         return self._read(_with_number().where(JobRow.number.in_(numbers)))
 
+    def of_washer(self, keys: Sequence[str]) -> list[Summary]:
+        """Return the summaries of all jobs on a washer known by any of these keys, newest first."""
+        known = func.json_each(SummaryRow.body, "$.washer").table_valued("value")
+        ids = select(SummaryRow.job_id).join(known, true()).where(known.c.value.in_(keys))
+        return self._read(_with_number().where(SummaryRow.job_id.in_(ids)))
+
     def put_right_before(self, moment: datetime, archetype: str) -> tuple[int, Counter[str]]:
         """Return how many jobs on one kind of machine were handed over before a moment, and how
         often each fault was put right on them."""

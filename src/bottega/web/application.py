@@ -32,6 +32,7 @@ from bottega.web.panel import routes as panel
 from bottega.web.report import routes as report
 from bottega.web.shop import routes as shop
 from bottega.web.thinking import routes as thinking
+from bottega.web.washer import routes as washer
 
 STATIC = Path(__file__).parent / "static"
 LOOPBACK = ("127.0.0.1", "localhost", "::1", "[::1]")
@@ -48,6 +49,7 @@ ROOMS = (
     live,
     job,
     panel,
+    washer,
     shop,
     editor,
     machines,

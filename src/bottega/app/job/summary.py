@@ -16,6 +16,7 @@ from bottega.core.job.causes import spoken_for
 from bottega.core.job.job import Job
 from bottega.core.job.proofs import owed
 from bottega.core.job.stations import STATIONS, current_station
+from bottega.core.job.washer import washer_keys
 from bottega.core.library.machine_type import MachineType
 from bottega.store.database import StoreUnavailable
 from bottega.store.summary import Summary
@@ -59,6 +60,8 @@ class BenchSheet:
     note: str
     marks: dict[str, str]
     """Suspicion by component, for the small drawing."""
+    washer: tuple[str, ...] = ()
+    """Keys of the washer it is, by its label and by its serial."""
     put_right: tuple[str, ...] = ()
     """Faults put right that a check had shown, on a job handed over."""
 
@@ -118,6 +121,7 @@ def summary_of(answer: Answer) -> Summary:
         marks={}
         if job.handed_over
         else {c: m for c, m in marks.items() if m not in ("none", "faint")},
+        washer=washer_keys(job, machine.archetype),
         put_right=put_right(job, machine) if job.handed_over else (),
     )
     closed = [e.event.at for e in job.live if e.event.body == job.handed_over]
@@ -129,7 +133,7 @@ def summary_of(answer: Answer) -> Summary:
         lane=lane,
         archetype=machine.archetype,
         closed_at=max(closed, default=None),
-        words=" ".join((*words, *spoken)),
+        words=" ".join((*words, *spoken, job.label, job.serial)),
         body=_SHEET.dump_python(sheet, mode="json", exclude={"number", "lane"}),
     )
 

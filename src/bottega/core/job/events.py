@@ -307,6 +307,18 @@ class Noted(Body):
     text: Annotated[str, Field(min_length=1, max_length=2000)]
 
 
+Mark = Annotated[str, Field(max_length=40, pattern=r"^[^;\n]*$")]
+"""What is written on a machine: the maker's serial, or the shop's own number."""
+
+
+class Identified(Body):
+    """Which washer it is: by the shop's own number on it, by the maker's serial, or by both."""
+
+    kind: Literal["identified"] = "identified"
+    label: Mark = ""
+    serial: Mark = ""
+
+
 class Rebased(Body):
     """From here on the job is diagnosed with another revision of its sheet, or with a sheet where
     it had none."""
@@ -352,6 +364,7 @@ AnyBody = Annotated[
     | Waiting
     | Temporary
     | Noted
+    | Identified
     | Rebased
     | HandedOver
     | Withdrawn,

@@ -58,6 +58,7 @@ def fold(events: Iterable[Event], holds_charge: bool = False) -> Job:
         entries=(),
         state=MachineState(opened.power, opened.taps, opened.water),
         holds_charge=holds_charge,
+        serial=opened.plate.serial or "",
     )
     gone = withdrawn_ids(log)
     entries: list[Entry] = []

@@ -54,6 +54,9 @@ class Job:
     panel: PanelRead | None = None
     entry_failed: int = 0
     """Attempts at the service mode that failed since it last listened."""
+    label: str = ""
+    """The shop's own number of this washer; empty where it has none."""
+    serial: str = ""
     decided: Decided | None = None
     repairs: tuple[Repaired, ...] = ()
     waived: dict[Debt, str] = field(default_factory=dict)

@@ -194,6 +194,14 @@ NOTED = Kind(
     "the note is struck",
     (),
 )
+IDENTIFIED = Kind(
+    events.Identified,
+    steps.identified,
+    rules.identified,
+    words.identified,
+    "nobody knows which washer it is",
+    (),
+)
 REBASED = Kind(
     events.Rebased,
     steps.unchanged,
@@ -264,6 +272,8 @@ def kind_of(body: AnyBody) -> Kind[Any]:
             return TEMPORARY
         case events.Noted():
             return NOTED
+        case events.Identified():
+            return IDENTIFIED
         case events.Rebased():
             return REBASED
         case events.HandedOver():
@@ -297,6 +307,7 @@ KINDS: dict[str, Kind[Any]] = {
         WAITING,
         TEMPORARY,
         NOTED,
+        IDENTIFIED,
         REBASED,
         HANDED_OVER,
         WITHDRAWN,

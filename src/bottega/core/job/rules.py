@@ -11,6 +11,7 @@ from bottega.core.job.events import (
     Decided,
     EntryTried,
     HandedOver,
+    Identified,
     Marked,
     Opened,
     PanelRead,
@@ -215,6 +216,12 @@ def panel_read(_job: Job, machine: MachineType, body: PanelRead) -> None:
             "one of them.",
             "result",
         )
+
+
+def identified(_job: Job, _machine: MachineType, body: Identified) -> None:
+    """Allow a number or a serial that has a letter or a figure in it."""
+    if not any(c.isalnum() for c in body.label + body.serial):
+        raise JobRefusal("Found no number, expected the shop's own or the maker's serial.", "label")
 
 
 def entry_tried(_job: Job, machine: MachineType, _body: EntryTried) -> None:

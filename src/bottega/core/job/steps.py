@@ -10,6 +10,7 @@ from bottega.core.job.events import (
     Decided,
     EntryTried,
     HandedOver,
+    Identified,
     PanelRead,
     PutBack,
     Recheck,
@@ -60,6 +61,11 @@ def panel_read(job: Job, body: PanelRead) -> Job:
 def entry_tried(job: Job, body: EntryTried) -> Job:
     """Return the job with one attempt at the service mode more, or none where it listened."""
     return replace(job, entry_failed=0 if body.listened else job.entry_failed + 1)
+
+
+def identified(job: Job, body: Identified) -> Job:
+    """Return the job with what tells this washer from all others."""
+    return replace(job, label=body.label or job.label, serial=body.serial or job.serial)
 
 
 def codes_cleared(job: Job, _body: CodesCleared) -> Job:

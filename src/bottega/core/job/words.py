@@ -8,6 +8,7 @@ from bottega.core.job.events import (
     Decided,
     EntryTried,
     HandedOver,
+    Identified,
     Marked,
     Noted,
     Opened,
@@ -247,6 +248,12 @@ def temporary(_machine: MachineType, body: Temporary) -> Told:
     if body.undone:
         return f"Undone: {body.what}", ""
     return f"Temporary: {body.what}", "to be undone before hand-over"
+
+
+def identified(_machine: MachineType, body: Identified) -> Told:
+    """Tell which washer it is."""
+    serial = f"serial {body.serial}" if body.serial else ""
+    return "This washer is", ", ".join(word for word in (body.label, serial) if word)
 
 
 def noted(_machine: MachineType, body: Noted) -> Told:

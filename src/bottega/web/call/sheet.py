@@ -6,6 +6,7 @@ from typing import ClassVar
 from bottega.app.call.loading import Loading, loading
 from bottega.app.job.answer import questions
 from bottega.app.job.variants import Choice, variants_of
+from bottega.app.washer.past import PastJob, jobs_before
 from bottega.core.diagnosis.plan import Step
 from bottega.core.job.complaint import by_phase
 from bottega.core.library.machine_type import Complaint
@@ -39,6 +40,10 @@ class CallSheet(Sheet):
     """What of the complaint is by design."""
     questions: list[Step]
     loading: Loading
+    own_number: str
+    """What the shop would call this washer, if it had no number yet."""
+    before: tuple[PastJob, ...]
+    """Its other jobs."""
 
 
 def call_sheet(desk: Desk) -> CallSheet:
@@ -62,4 +67,6 @@ def call_sheet(desk: Desk) -> CallSheet:
         meant=meant(answer.machine, complaint.said if complaint else ()),
         questions=questions(answer)[:QUESTIONS],
         loading=loading(desk.workshop, answer),
+        own_number=f"W{answer.number}",
+        before=jobs_before(desk.workshop, answer),
     )

@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import ClassVar
 
 from bottega.app.panel.reading import LINE
+from bottega.app.washer.past import jobs_before
 from bottega.core.job.events import CodesCleared, PanelRead
 from bottega.core.job.job import Job
 from bottega.core.job.kinds import told
@@ -49,6 +50,8 @@ class ReadLine:
     at: datetime
     told: str
     after_clear: bool
+    job: str = ""
+    """The job it was read in, where that is another one."""
 
 
 @dataclass(frozen=True)
@@ -84,6 +87,8 @@ class PanelSheet(Sheet):
     """Of those what was ticked before it was refused."""
     readings: list[ReadLine]
     """Every reading of this job, the last first."""
+    before: list[ReadLine]
+    """Readings of its earlier jobs, the last first."""
     round: Round | None
     """None before a code was read."""
 
@@ -108,6 +113,7 @@ def panel_sheet(desk: Desk) -> PanelSheet:
         [] if panel else _meanings(machine),
         frozenset(typed.get("codes", "").split()),
         _readings(job, machine),
+        _before(desk),
         _round(job, machine),
     )
 
@@ -129,6 +135,15 @@ def _readings(job: Job, machine: MachineType) -> list[ReadLine]:
         ReadLine(entry.event.at, told(machine, entry.event.body)[1], entry.since_clear)
         for entry in reversed(job.live)
         if isinstance(entry.event.body, PanelRead)
+    ]
+
+
+def _before(desk: Desk) -> list[ReadLine]:
+    return [
+        ReadLine(line.at, line.came, False, other.number)
+        for other in jobs_before(desk.workshop, desk.answer)
+        for line in reversed(other.lines)
+        if line.kind == "panel_read"
     ]
 
 

@@ -80,6 +80,7 @@
       page: 0,
       pages: [],
       init() { this.wipe(); },
+      destroy() { clearTimeout(this.silence); },
       drawing() { return this.$root.querySelector(".face-read"); },
       heard() { return this.$root.querySelector("[data-heard]"); },
       ask(name, text) {
@@ -179,8 +180,8 @@
         const lines = [...this.$root.querySelectorAll("input[name^=seen_]")];
         const free = lines.find((line) => !line.value);
         if (free) free.value = event.currentTarget.dataset.written;
-        this.clear();
         this.$root.querySelector("[data-keep]")?.focus();
+        this.clear();
       },
     }));
 
@@ -211,6 +212,7 @@
       pace: 1,
       timer: 0,
       audio: null,
+      destroy() { clearTimeout(this.timer); },
       steps() { return [...this.$root.querySelectorAll("[data-step]")]; },
       parts() { return [...document.querySelectorAll(".face [data-part]")]; },
       slower() { this.pace *= 1.25; this.say(); },

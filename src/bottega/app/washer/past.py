@@ -1,0 +1,118 @@
+"""The past of one washer: all its jobs, by the shop's own number or the maker's serial."""
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from bottega.app.answer import Answer
+from bottega.app.errors import NotFound, Unreadable
+from bottega.app.job.answer import diagnose
+from bottega.app.job.summary import sheet_of
+from bottega.app.workshop import Workshop
+from bottega.core.job.events import CodesCleared, PanelRead, Repaired
+from bottega.core.job.kinds import told
+from bottega.core.job.washer import plain_mark
+
+MOST_JOBS = 40
+"""Jobs of one washer that are opened for its page; chosen, more than one comes to in its life."""
+
+
+@dataclass(frozen=True)
+class Line:
+    """One thing that happened to a washer: when, what kind of event, what, and what came of it."""
+
+    at: datetime
+    kind: str
+    what: str
+    came: str
+
+
+@dataclass(frozen=True)
+class PastJob:
+    """One job of a washer."""
+
+    number: str
+    opened: datetime
+    title: str
+    place: str
+    complaint: str
+    lines: tuple[Line, ...]
+    """Codes read and cleared, and what was put right."""
+    over: bool
+
+    @property
+    def short(self) -> str:
+        """Return in a line what was read and what was put right; the complaint where nothing
+        was."""
+        said = [line.came if line.kind == "panel_read" else line.what for line in self.lines]
+        return "; ".join(words for words in said if words) or self.complaint
+
+
+@dataclass(frozen=True)
+class Past:
+    """A washer: what is written on it, and its jobs, the newest first."""
+
+    key: str
+    label: str
+    serial: str
+    jobs: tuple[PastJob, ...]
+
+
+def past_of(workshop: Workshop, mark: str) -> Past:
+    """Return the past of the washer with a label, or a key as ``washer_keys`` makes them. Jobs that
+    know only the serial, or only the label, are joined by those that know both. Raises NotFound."""
+    known = {mark.strip().lower(), plain_mark(mark)}
+    found = workshop.summaries.of_washer(sorted(known))
+    while True:
+        wider = known | {key for summary in found for key in sheet_of(summary).washer}
+        if wider == known:
+            break
+        known = wider
+        found = workshop.summaries.of_washer(sorted(known))
+    if not found:
+        raise NotFound(f"Found no washer '{mark[:40]}', expected a number or serial of one.")
+    answers = [a for s in found[:MOST_JOBS] if (a := _answer(workshop, s.number)) is not None]
+    label = next((a.job.label for a in answers if a.job.label), "")
+    serial = next((a.job.serial for a in answers if a.job.serial), "")
+    key = plain_mark(label) or mark.strip().lower()
+    return Past(key, label, serial, tuple(_job(answer) for answer in answers))
+
+
+def jobs_before(workshop: Workshop, answer: Answer) -> tuple[PastJob, ...]:
+    """Return the other jobs of a job's washer, the newest first; none where nobody wrote down which
+    it is."""
+    job = answer.job
+    mark = plain_mark(job.label) or (
+        f"{answer.machine.archetype.lower()}-{plain_mark(job.serial)}" if job.serial else ""
+    )
+    if not mark:
+        return ()
+    try:
+        past = past_of(workshop, mark)
+    except NotFound:
+        return ()
+    return tuple(other for other in past.jobs if other.number != answer.number)
+
+
+def _answer(workshop: Workshop, number: str) -> Answer | None:
+    try:
+        return diagnose(workshop, number)
+    except Unreadable:
+        return None
+
+
+def _job(answer: Answer) -> PastJob:
+    job = answer.job
+    lines = tuple(
+        Line(entry.event.at, entry.event.body.kind, *told(answer.machine, entry.event.body))
+        for entry in job.live
+        if isinstance(entry.event.body, PanelRead | CodesCleared | Repaired)
+    )
+    return PastJob(
+        number=answer.number,
+        opened=job.events[0].at,
+        title=answer.machine.title,
+        place=job.opened.place,
+        complaint=job.complaint.text if job.complaint else "",
+        lines=lines,
+        over=job.handed_over is not None,
+    )
