@@ -28,6 +28,7 @@ from bottega.core.library.kinds import excuses_of
 from bottega.core.library.shelf import DATA, UnknownMachine, read_shelf, shipped_shelf
 from bottega.store.backup import Checkup, checked_shop, copy_shop, restore_shop
 from bottega.store.database import FILE, OWNER_ONLY, StoreError
+from bottega.store.photos import FOLDER, copy_photos
 from bottega.web.application import LOOPBACK, create_app
 
 app = typer.Typer(
@@ -131,12 +132,14 @@ def import_command(job: Path, data: Data = DEFAULT_DATA / "shop") -> None:
 
 @app.command()
 def backup(target: Path, data: Data = DEFAULT_DATA / "shop", force: Force = False) -> None:
-    """Copy the shop's database to a new file while it is in use, and verify the copy."""
+    """Copy the shop's database to a new file while it is in use, and verify the copy; its photos go
+    into a folder of that name beside it."""
     try:
         copied = copy_shop(data / FILE, target, force)
+        photos = copy_photos(data / FOLDER, target.with_name(f"{target.name}.{FOLDER}"))
     except StoreError as error:
         _fail(_sentence(error))
-    typer.echo(f"Copied to {target}: {_counts(copied)}.")
+    typer.echo(f"Copied to {target}: {_counts(copied)}, {photos} photos beside it.")
 
 
 @app.command()
@@ -144,9 +147,10 @@ def restore(copy: Path, data: Data = DEFAULT_DATA / "shop", force: Force = False
     """Put a copy back as the shop of a data folder. End the application first."""
     try:
         restored = restore_shop(copy, data, force)
+        photos = copy_photos(copy.with_name(f"{copy.name}.{FOLDER}"), data / FOLDER)
     except StoreError as error:
         _fail(_sentence(error))
-    typer.echo(f"Restored to {data}: {_counts(restored)}.")
+    typer.echo(f"Restored to {data}: {_counts(restored)}, {photos} photos.")
 
 
 @app.command()

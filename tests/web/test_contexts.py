@@ -23,6 +23,7 @@ from bottega.web.library.editor import EditPage, ImportPage, NewSheetPage
 from bottega.web.library.machines import KeyPage, LibraryPage, LibraryReport, MachinePage
 from bottega.web.open.sheet import OpenSheet
 from bottega.web.panel.heard import HeardPage
+from bottega.web.panel.routes import WhichPanel
 from bottega.web.panel.sheet import PanelSheet
 from bottega.web.proof.sheet import ProofSheet
 from bottega.web.prove.mark import MarkSheet
@@ -32,6 +33,7 @@ from bottega.web.report.routes import ReportPage
 from bottega.web.safe.sheet import SafeSheet
 from bottega.web.shop.routes import ShopPage
 from bottega.web.thinking.routes import ThinkingPage
+from bottega.web.washer.routes import WasherPage
 
 PAGES = [
     ("api/docs.html", DocsPage),
@@ -43,6 +45,8 @@ PAGES = [
     ("kit/error.html", ErrorPage),
     ("library/edit.html", EditPage),
     ("panel/heard.html", HeardPage),
+    ("panel/which.html", WhichPanel),
+    ("washer/page.html", WasherPage),
     ("library/import.html", ImportPage),
     ("library/machine.html", MachinePage),
     ("library/new.html", NewSheetPage),
@@ -90,6 +94,7 @@ PASSED_ON = {
         "ask",
         "still",
         "touch",
+        "action",
         "test",
         "note",
         "face",

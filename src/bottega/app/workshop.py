@@ -20,6 +20,7 @@ from bottega.core.machine.reach import Reaching
 from bottega.core.shop import ShopSettings
 from bottega.store.database import Database, open_database
 from bottega.store.log import EventLog
+from bottega.store.photos import Photos
 from bottega.store.sheets import SheetRevision, SheetStore
 from bottega.store.shop import Member, ShopStore
 from bottega.store.summaries import Summaries
@@ -52,6 +53,7 @@ class Workshop:
     shelf: Shelf
     database: Database
     clock: Callable[[], datetime]
+    photos: Photos = field(default_factory=lambda: Photos(None))
     log: EventLog = field(init=False)
     summaries: Summaries = field(init=False)
     shop: ShopStore = field(init=False)
@@ -195,7 +197,8 @@ def source_of(revision: SheetRevision) -> Source:
 
 def open_workshop(folder: Path | None, clock: Callable[[], datetime] | None = None) -> Workshop:
     """Open the workshop in a data folder, or in memory for None."""
-    return Workshop(shipped_shelf(), open_database(folder), clock or (lambda: datetime.now(UTC)))
+    clock = clock or (lambda: datetime.now(UTC))
+    return Workshop(shipped_shelf(), open_database(folder), clock, Photos(folder))
 
 
 def ready_to_serve() -> None:

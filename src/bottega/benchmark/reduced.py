@@ -12,6 +12,7 @@ from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.model import compile_model, prior
 from bottega.core.diagnosis.repairplan import Prices
 from bottega.core.library.machine_type import (
+    Calibration,
     Check,
     Effect,
     Fault,
@@ -171,7 +172,7 @@ def random_machine(
         unreadable=None,
         operations=operations,
         service={},
-        calibration=(),
+        calibration=Calibration(),
         values={},
         places={},
         openings={},

@@ -95,6 +95,13 @@ class Summaries:
         ids = select(SummaryRow.job_id).join(known, true()).where(known.c.value.in_(keys))
         return self._read(_with_number().where(SummaryRow.job_id.in_(ids)))
 
+    def with_strange_codes(self, sheet: str) -> list[Summary]:
+        """Return the summaries of jobs whose panel showed what is in no table of that sheet, newest
+        first."""
+        of_sheet = func.json_extract(SummaryRow.body, "$.sheet") == sheet
+        some = func.json_array_length(SummaryRow.body, "$.unlisted") > 0
+        return self._read(_with_number().where(of_sheet, some))
+
     def put_right_before(self, moment: datetime, archetype: str) -> tuple[int, Counter[str]]:
         """Return how many jobs on one kind of machine were handed over before a moment, and how
         often each fault was put right on them."""

@@ -9,7 +9,6 @@ from anyio import to_thread
 from fastapi import FastAPI
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware import Middleware
-from starlette.middleware.body_limit import RequestBodyLimitMiddleware
 from starlette.middleware.sessions import SessionMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
@@ -24,11 +23,12 @@ from bottega.web.drawing.plate import Plates
 from bottega.web.job import routes as job
 from bottega.web.kit import errors
 from bottega.web.kit.page import make_environment
-from bottega.web.kit.security import COOKIE, COOKIE_S, MAX_BODY, Guard
+from bottega.web.kit.security import COOKIE, COOKIE_S, BodyLimits, Guard
 from bottega.web.kit.urls import STATIC_PATH, Urls
 from bottega.web.library import editor, machines
 from bottega.web.live import routes as live
 from bottega.web.panel import routes as panel
+from bottega.web.photo import routes as photo
 from bottega.web.report import routes as report
 from bottega.web.shop import routes as shop
 from bottega.web.thinking import routes as thinking
@@ -50,6 +50,7 @@ ROOMS = (
     job,
     panel,
     washer,
+    photo,
     shop,
     editor,
     machines,
@@ -94,7 +95,7 @@ def create_app(
                 same_site="strict",
             ),
             Middleware(Guard),
-            Middleware(RequestBodyLimitMiddleware, max_body_size=MAX_BODY),
+            Middleware(BodyLimits),
         ],
     )
     errors.install(app)

@@ -175,7 +175,7 @@ def test_codes_one_by_one_and_as_a_table(workshop):
     ("table", "words"),
     [
         ("code;shows;name\n", "no column 'reads'"),
-        ("code,shows,name,reads,stored\n8-1,8,x,suds,high=often\n", "Line 2: .*expected 2 numbers"),
+        ("code,shows,name,reads,stored\n8-1,8,x,suds,high=often\n", "Line 2: .*expected 2: first"),
         ("code,shows,name,reads,stored\n", "holds no codes"),
         ("code,shows,name,reads,stored\n,8 1,x,suds,high\n", "Line 2"),
     ],

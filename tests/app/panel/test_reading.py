@@ -13,7 +13,7 @@ def job(f7):
     return Log(f7).job
 
 
-def test_codes_are_kept_in_their_order_with_what_else_was_seen(f7, job):
+def test_codes_are_kept_in_their_order_with_what_else_was_seen(shelf, f7, job):
     fields = {
         "seen_0": "3-2",
         "seen_1": " 6 1 ",
@@ -22,11 +22,11 @@ def test_codes_are_kept_in_their_order_with_what_else_was_seen(f7, job):
         "stays": "1",
         "version": "17",
     }
-    read = read_panel(job, f7, fields)
+    read = read_panel(shelf, job, f7, fields)
     assert read.codes == ("3-2", "6-1")
     assert read.shown == ((3, 2), (6, 1))
     assert (read.order, read.stays, read.version) == ("newest first", True, "17")
-    assert read_panel(job, f7, {"result": "none"}).result == "none"
+    assert read_panel(shelf, job, f7, {"result": "none"}).result == "none"
 
 
 @pytest.mark.parametrize(
@@ -39,26 +39,28 @@ def test_codes_are_kept_in_their_order_with_what_else_was_seen(f7, job):
         ({"result": "none", "seen_0": "3-2"}, "Empty them"),
         ({"result": "maybe"}, "expected codes, none or unreadable"),
         ({"result": "codes", "seen_0": "3-2", "order": "by mood"}, "another order"),
+        ({"result": "codes", "seen_0": "lumo"}, "It is a code of Calvessa Dritta 8: is it that"),
+        ({"result": "codes", "seen_0": "24"}, "It is a code of Virgola Asciutta 7"),
     ],
 )
-def test_what_is_no_reading_is_refused(f7, job, fields, words):
+def test_what_is_no_reading_is_refused(shelf, f7, job, fields, words):
     with pytest.raises(BadValue, match=f"(?i){words}"):
-        read_panel(job, f7, fields)
+        read_panel(shelf, job, f7, fields)
 
 
-def test_what_is_in_no_table_is_kept_when_somebody_insists(f7, job):
+def test_what_is_in_no_table_is_kept_when_somebody_insists(shelf, f7, job):
     fields = {"seen_0": "9-9", "seen_1": "3-2", "result": "codes", "unknown": "1"}
-    read = read_panel(job, f7, fields)
+    read = read_panel(shelf, job, f7, fields)
     assert read.unlisted == ("9-9",)
     assert read.codes == ("3-2",)
 
 
-def test_an_unread_panel_brings_the_attempts_that_failed(f7):
+def test_an_unread_panel_brings_the_attempts_that_failed(shelf, f7):
     log = Log(f7)
     for _ in range(3):
         log.do(EntryTried())
     assert log.job.entry_failed == 3
-    assert read_panel(log.job, f7, {"result": "unreadable"}).attempts == 3
+    assert read_panel(shelf, log.job, f7, {"result": "unreadable"}).attempts == 3
     log.do(EntryTried(listened=True))
     assert log.job.entry_failed == 0
     log.do(EntryTried())

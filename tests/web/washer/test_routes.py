@@ -1,4 +1,4 @@
-"""One washer over all its jobs: found by the shop's number or the maker's serial, as it is typed."""
+"""One washer over all its jobs: found by the shop's number or the serial, however it is typed."""
 
 import pytest
 from tests.web.job.test_routes import seq

@@ -13,6 +13,7 @@ from bottega.app.job.answer import diagnose, position
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.words import fault_title, suspicion
 from bottega.core.job.causes import spoken_for
+from bottega.core.job.events import PanelRead
 from bottega.core.job.job import Job
 from bottega.core.job.proofs import owed
 from bottega.core.job.stations import STATIONS, current_station
@@ -60,6 +61,9 @@ class BenchSheet:
     note: str
     marks: dict[str, str]
     """Suspicion by component, for the small drawing."""
+    sheet: str = ""
+    unlisted: tuple[tuple[str, str], ...] = ()
+    """What its panel showed that is in no table of its sheet, each with the name of its photo."""
     washer: tuple[str, ...] = ()
     """Keys of the washer it is, by its label and by its serial."""
     put_right: tuple[str, ...] = ()
@@ -121,6 +125,8 @@ def summary_of(answer: Answer) -> Summary:
         marks={}
         if job.handed_over
         else {c: m for c, m in marks.items() if m not in ("none", "faint")},
+        sheet=machine.sheet or "",
+        unlisted=_unlisted(job),
         washer=washer_keys(job, machine.archetype),
         put_right=put_right(job, machine) if job.handed_over else (),
     )
@@ -136,6 +142,11 @@ def summary_of(answer: Answer) -> Summary:
         words=" ".join((*words, *spoken, job.label, job.serial)),
         body=_SHEET.dump_python(sheet, mode="json", exclude={"number", "lane"}),
     )
+
+
+def _unlisted(job: Job) -> tuple[tuple[str, str], ...]:
+    bodies = [entry.event.body for entry in job.live if isinstance(entry.event.body, PanelRead)]
+    return tuple({shown: body.photo for body in bodies for shown in body.unlisted}.items())
 
 
 def lane_of(job: Job) -> LaneName:

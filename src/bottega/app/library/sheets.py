@@ -8,13 +8,20 @@ from dataclasses import dataclass
 from graphlib import CycleError, TopologicalSorter
 from typing import Any
 
+from pydantic import BaseModel
+
 from bottega.app.errors import BadValue, NotFound, Stale
+from bottega.app.panel.heard import sentence
 from bottega.app.values import number, whole
 from bottega.app.workshop import Workshop
 from bottega.core.library.consistency import check_machine
 from bottega.core.library.errors import LibraryError, Problem
 from bottega.core.library.machine_type import MachineType
+from bottega.core.library.panel_record import PanelRecord
+from bottega.core.library.tables import validated
 from bottega.core.library.yamlfile import Source, documents, parse_yaml, written
+from bottega.core.panel.decoder import PanelError, refuse_impossible
+from bottega.core.panel.notation import parsed
 from bottega.store.sheets import SheetMoved
 
 DIVIDER = "\n---\n"
@@ -33,6 +40,22 @@ class BrokenSheet(BadValue):
     def __init__(self, problems: list[Problem]) -> None:
         super().__init__(str(problems[0]), "text")
         self.problems = problems
+
+
+class _OnlyItsPanel(BaseModel):
+    """A sheet of which nothing but the panel is looked at."""
+
+    panel: PanelRecord | None = None
+
+
+def panel_as_typed(text: str) -> PanelRecord | None:
+    """Return the panel of a sheet that is being written, whatever else is wrong with it yet; None
+    where it has none. Raises BrokenSheet with what is wrong with the panel."""
+    try:
+        source = parse_yaml(text.replace("\r\n", "\n").encode(), "sheet.yaml")
+        return validated(_OnlyItsPanel, source).panel
+    except LibraryError as error:
+        raise BrokenSheet(error.problems) from error
 
 
 @dataclass(frozen=True)
@@ -321,19 +344,13 @@ def _code(workshop: Workshop, sheet: str, fields: dict[str, str]) -> dict[str, A
     code, shows = fields.get("code", "").strip(), fields.get("shows", "").strip()
     if not code or not shows:
         raise BadValue("A code wants its name and what the panel shows.", "code")
-    record: dict[str, Any] = {}
-    if panel.kind == "display":
-        record["text"] = shows
-    else:
-        counts = re.split(r"[\s,/+-]+", shows)
-        figures = all(count.isascii() and count.isdecimal() and len(count) <= 4 for count in counts)
-        if not figures or len(counts) != len(panel.lamps):
-            raise BadValue(
-                f"Found '{shows}', expected {len(panel.lamps)} numbers: "
-                f"{' then '.join(panel.lamps)}.",
-                "shows",
-            )
-        record["show"] = [int(count) for count in counts]
+    try:
+        shown = parsed(panel, shows)
+        if not isinstance(shown, str):
+            refuse_impossible(panel, shown)
+    except PanelError as error:
+        raise BadValue(sentence(error), "shows") from error
+    record: dict[str, Any] = {"text": shows} if isinstance(shown, str) else {"show": list(shown)}
     stored: dict[str, str] = {}
     for pair in filter(None, (p.strip() for p in re.split(r"[|/]", fields.get("stored", "")))):
         state, _, word = pair.partition("=")

@@ -3,10 +3,12 @@
 from typing import get_args
 
 from bottega.app.errors import BadValue
+from bottega.app.panel.elsewhere import elsewhere
 from bottega.app.panel.heard import look_up
 from bottega.core.job.events import Order, PanelRead
 from bottega.core.job.job import Job
 from bottega.core.library.machine_type import MachineType
+from bottega.core.library.shelf import Shelf
 from bottega.core.panel.decoder import IN_NO_TABLE, Decoded
 
 MOST_CODES = 8
@@ -16,7 +18,7 @@ LINE = "seen_{}"
 ORDERS: tuple[Order, ...] = get_args(Order)
 
 
-def read_panel(job: Job, machine: MachineType, fields: dict[str, str]) -> PanelRead:
+def read_panel(shelf: Shelf, job: Job, machine: MachineType, fields: dict[str, str]) -> PanelRead:
     """Return the event of a reading from a form's fields and ``result``: codes, none or unreadable.
 
     Fields are seen_N, written as ``notation`` has it, ``order``, ``stays`` and ``version``. Raises
@@ -42,10 +44,12 @@ def read_panel(job: Job, machine: MachineType, fields: dict[str, str]) -> PanelR
     order = next((known for known in ORDERS if known == fields.get("order", "")), None)
     if order is None:
         raise BadValue("Found another order of the codes, expected one offered.", "order")
-    decoded = [(line, look_up(machine, line)) for line in lines]
+    decoded = [(line, _decoded(shelf, machine, line)) for line in lines]
     strange = [(line, found) for line, found in decoded if found.code is None]
     if strange and not fields.get("unknown"):
-        raise BadValue(_in_no_table(*strange[0]), "codes")
+        raise BadValue(
+            _in_no_table(*strange[0]) + elsewhere(shelf, machine, strange[0][0]), "codes"
+        )
     return PanelRead(
         result="codes",
         shown=tuple(found.shown for _, found in decoded if found.shown and found.code),
@@ -55,6 +59,14 @@ def read_panel(job: Job, machine: MachineType, fields: dict[str, str]) -> PanelR
         stays=bool(fields.get("stays")),
         version=version,
     )
+
+
+def _decoded(shelf: Shelf, machine: MachineType, line: str) -> Decoded:
+    """Return what a line stands for; one this panel cannot show may be another model's."""
+    try:
+        return look_up(machine, line)
+    except BadValue as error:
+        raise BadValue(str(error) + elsewhere(shelf, machine, line), "codes") from error
 
 
 def _in_no_table(line: str, found: Decoded) -> str:

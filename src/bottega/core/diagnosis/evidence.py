@@ -26,7 +26,7 @@ class Source(NamedTuple):
     """Where a finding comes from: the kind of thing, and its id in the library (empty for the panel
     as a whole)."""
 
-    kind: Literal["check", "says", "code", "mark", "run", "panel"]
+    kind: Literal["check", "says", "code", "mark", "run", "panel", "calibration"]
     subject: str = ""
 
 

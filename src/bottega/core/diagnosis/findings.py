@@ -78,6 +78,10 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
             case Proved() if body.proof == "run":
                 found = _run(entry, body, job, machine, tables.engine)
                 findings += [finding.on(bout) for finding in found]
+            case Proved() if body.proof == "calibration":
+                findings += [
+                    finding.on(bout) for finding in calibrated(entry, body, machine, tables.engine)
+                ]
             case _:
                 pass
     complaints = _complaints(spoken, machine)
@@ -180,6 +184,27 @@ def _panel(
         if body.unlisted and not stored:
             continue
         found.append(read_code(entry.event.id, code, stored, entry.epoch, repeats, stale))
+    return found
+
+
+def calibrated(
+    entry: Entry, body: Proved, machine: MachineType, engine: EngineTable
+) -> list[Finding]:
+    """A calibration that ends has passed all its phases; one that stalls has passed those before.
+    One that went badly without anybody saying where tells nothing."""
+    if body.went == "badly" and machine.calibration.phase(body.stalled) is None:
+        return []
+    found, again = [], engine.run_repeatability
+    for phase in machine.calibration.phases:
+        here = phase.id == body.stalled
+        chances = tuple(p if here else 1 - p for p in phase.chances)
+        source = Source("calibration", phase.id)
+        what = "stalled" if here else "passed"
+        found.append(
+            Finding(entry.event.id, source, phase.effect, what, chances, again, entry.epoch)
+        )
+        if here:
+            break
     return found
 
 

@@ -94,6 +94,12 @@ def finding_words(machine: MachineType, finding: Finding) -> str:
             return f"{mark.kind} at the {machine.components[mark.at].name}, {MARK_AGES[answer]}"
         case "panel":
             return "the panel could not be read"
+        case "calibration" if phase := machine.calibration.phase(subject):
+            return (
+                f"calibration: it {phase.name}"
+                if answer == "passed"
+                else (f"calibration: stalled where it {phase.name}")
+            )
         case "run":
             return f"run: {subject.replace('_', ' ')} {'well' if answer == 'well' else 'as before'}"
         case _:

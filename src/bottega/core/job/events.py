@@ -126,6 +126,8 @@ class PanelRead(Body):
     """Whether it shows by itself, again and again, until the dial moves."""
     version: str = Field(default="", max_length=40)
     """The software version that flashed by."""
+    photo: str = Field(default="", pattern=r"^([0-9a-f]{64})?$")
+    """The name of a photo of it; empty where none was taken."""
     attempts: int = Field(default=0, ge=0, le=99)
     """How often the way in had failed when it could not be read; nought where nobody counted."""
     note: Text = ""
@@ -253,6 +255,10 @@ class Proved(Body):
     """Said of an electrical proof that was made without measuring; the report says so too."""
     still: tuple[Id, ...] = ()
     """Complaints that showed again in a run that went badly; none named, all did."""
+    seconds: float | None = Field(default=None, ge=0, le=86400)
+    """How long it took by the stopwatch."""
+    stalled: Annotated[str, Field(max_length=80)] = ""
+    """The phase of a calibration it stalled in."""
     note: Text = ""
 
     def names(self, complaint: str) -> bool:

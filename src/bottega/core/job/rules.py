@@ -81,6 +81,9 @@ def proved(job: Job, machine: MachineType, body: Proved) -> None:
         if job.state.power != "on":
             raise JobRefusal("It is unplugged. Plug it in, then run it.", "power")
         _known("complaint", body.still, machine.complaints)
+        _known("phase", (body.stalled,) if body.stalled else (), _phases(machine))
+        if body.stalled and body.went == "well":
+            raise JobRefusal("It stalled, so it did not go well.", "stalled")
         return
     if job.state.power == "on":
         raise JobRefusal("It is plugged in. Pull the plug before insulation is measured.", "power")
@@ -216,6 +219,10 @@ def panel_read(_job: Job, machine: MachineType, body: PanelRead) -> None:
             "one of them.",
             "result",
         )
+
+
+def _phases(machine: MachineType) -> dict[str, str]:
+    return {phase.id: phase.name for phase in machine.calibration.phases}
 
 
 def identified(_job: Job, _machine: MachineType, body: Identified) -> None:

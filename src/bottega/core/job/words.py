@@ -106,7 +106,9 @@ def panel_read(machine: MachineType, body: PanelRead) -> Told:
     codes = [code_words(machine, code) for code in body.codes]
     strange = [f"{shown} (in no table)" for shown in body.unlisted]
     told = "; ".join([*codes, *strange])
-    return "Panel", f"{told}, {body.order}" if body.order else told
+    stays = "until the dial moves" if body.stays else ""
+    version = f"version {body.version}" if body.version else ""
+    return "Panel", ", ".join(word for word in (told, body.order, stays, version) if word)
 
 
 def entry_tried(_machine: MachineType, body: EntryTried) -> Told:
@@ -221,8 +223,11 @@ def proved(machine: MachineType, body: Proved) -> Told:
     named = f": {'; '.join(map(lower_first, still))}" if still else ""
     went = "well" if body.went == "well" else f"badly{named}"
     value = "" if body.insulation_mohm is None else f", {body.insulation_mohm:g} megohm"
+    phase = machine.calibration.phase(body.stalled)
+    where = f", stalled where it {phase.name}" if phase else ""
+    took = f" in {body.seconds / 60:.0f} min" if body.seconds else ""
     without = ", no instrument at hand" if body.no_instrument else ""
-    return PROOF_NAMES[body.proof], with_note(went + value + without, body.note)
+    return PROOF_NAMES[body.proof], with_note(went + where + took + value + without, body.note)
 
 
 def cause_closed(machine: MachineType, body: CauseClosed) -> Told:

@@ -8,11 +8,18 @@ from bottega.core.library.archetype import ArchetypeFile
 from bottega.core.library.checks import checks_of, refuse_other_units, refuse_unknown_reads
 from bottega.core.library.errors import misfit, one_of
 from bottega.core.library.faults import PER_MACHINE_YEARS, effects_of, faults_of, records_of
-from bottega.core.library.machine_type import Check, Code, Effect, MachineType
+from bottega.core.library.machine_type import Calibration, Check, Code, Effect, MachineType
 from bottega.core.library.records import AssemblyFile, Component, Omit, ServiceStep
 from bottega.core.library.repairs import parts_of, repairs_of
 from bottega.core.library.sheet import Plate, SheetFile
-from bottega.core.library.signs import codes_of, complaints_of, marks_of, slip_of, unreadable_of
+from bottega.core.library.signs import (
+    calibration_of,
+    codes_of,
+    complaints_of,
+    marks_of,
+    slip_of,
+    unreadable_of,
+)
 from bottega.core.library.tables import Tables
 
 
@@ -84,7 +91,7 @@ class Layering:
             unreadable=unreadable_of(sheet, effects, self._tables) if sheet else None,
             operations={name: op for name, op in operations.items() if name not in omit.operations},
             service=self._service(assemblies, sheet, checks) if "board" in components else {},
-            calibration=sheet.calibration if sheet else (),
+            calibration=calibration_of(sheet, effects, self._tables) if sheet else Calibration(),
             values=values,
             places={name: place for name, place in archetype.places.items() if name in components},
             openings=archetype.openings,

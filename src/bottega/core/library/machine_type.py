@@ -168,6 +168,34 @@ class Code:
 
 
 @dataclass(frozen=True, slots=True)
+class Stall:
+    """One phase of a calibration. ``chances[k]`` is P(it stalls there | state k of its effect)."""
+
+    id: str
+    name: str
+    minutes: float
+    effect: str
+    chances: tuple[float, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Calibration:
+    """How a machine is calibrated: what to do, and its phases in order; both may be empty."""
+
+    steps: tuple[str, ...] = ()
+    phases: tuple[Stall, ...] = ()
+
+    @property
+    def minutes(self) -> float:
+        """Return how long it takes in all, in minutes; nought where nobody knows."""
+        return sum(phase.minutes for phase in self.phases)
+
+    def phase(self, name: str) -> Stall | None:
+        """Return a phase by its id, or None."""
+        return next((phase for phase in self.phases if phase.id == name), None)
+
+
+@dataclass(frozen=True, slots=True)
 class Mark:
     """Something that can be seen or heard at a place: it shows state number ``shows`` of an effect
     of ``states`` states."""
@@ -222,7 +250,7 @@ class MachineType:
     """The effect an unreadable panel speaks of, and P(unreadable | state)."""
     operations: dict[str, OperationRecord]
     service: dict[str, ServiceStep]
-    calibration: tuple[str, ...]
+    calibration: Calibration
     values: dict[str, Window]
     places: dict[str, Place]
     openings: dict[str, Place]

@@ -69,6 +69,25 @@ class LiveValue(Record):
     """In which state of the machine the number says anything."""
 
 
+class CalibrationPhase(Record):
+    """One thing a calibration does: how long it takes, and what it means when it stalls there."""
+
+    name: str
+    minutes: float = Field(gt=0, le=60)
+    reads: str
+    """The effect it needs to be normal."""
+    stalls: Chances
+    """By state of that effect the chance that it stalls there."""
+    otherwise: float = Field(default=0.02, gt=0, lt=1)
+
+
+class CalibrationRecord(Record):
+    """A run by which the machine learns its own weights or places, and which exercises much."""
+
+    steps: tuple[str, ...] = ()
+    phases: dict[str, CalibrationPhase] = {}
+
+
 class PanelRecord(Record):
     """How the panel speaks: what it shows a code with, the entry sequence, how the memory is
     cleared."""

@@ -1,11 +1,11 @@
 """The record of one model sheet as a technician writes it in YAML: plate, panel, codes, parts,
 values."""
 
-from typing import Literal
+from typing import Any, Literal
 
-from pydantic import Field
+from pydantic import Field, field_validator
 
-from bottega.core.library.panel_record import PanelRecord
+from bottega.core.library.panel_record import CalibrationRecord, PanelRecord
 from bottega.core.library.records import (
     Chance,
     CodeRecord,
@@ -91,12 +91,18 @@ class SheetFile(Record):
     """Pass bands of its service steps that differ from the archetype's."""
     operations: dict[str, OperationRecord] = {}
     """Operations that differ from the archetype's: other fasteners, traps."""
-    calibration: tuple[str, ...] = ()
+    calibration: CalibrationRecord = CalibrationRecord()
     codes: dict[str, CodeRecord] = {}
     values: dict[str, Window] = {}
     parts: dict[str, tuple[SheetPart, ...]] = {}
     weights: dict[str, Weight] = {}
     notes: tuple[str, ...] = ()
+
+    @field_validator("calibration", mode="before")
+    @classmethod
+    def _plain_words_are_steps(cls, calibration: Any) -> Any:
+        """Sheets of before its phases were known list sentences."""
+        return {"steps": calibration} if isinstance(calibration, list | tuple) else calibration
 
     @property
     def title(self) -> str:

@@ -66,7 +66,9 @@ def laid_over(base: SheetFile, own: SheetFile) -> SheetFile:
         below, above = getattr(base, key), getattr(own, key)
         if isinstance(below, dict):
             update[key] = {**below, **above}
-        elif key in ("panel", "paper", "service", "calibration") and not above:
+        elif key == "calibration":
+            update[key] = above if above.steps else below
+        elif key in ("panel", "paper", "service") and not above:
             update[key] = below
     said = own.plate.model_dump(exclude_none=True)
     update["plate"] = base.plate.model_copy(update=said)

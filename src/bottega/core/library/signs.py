@@ -6,7 +6,7 @@ from math import prod
 
 from bottega.core.library.chances import per_state, placed
 from bottega.core.library.errors import misfit, one_of
-from bottega.core.library.machine_type import Code, Complaint, Effect, Mark
+from bottega.core.library.machine_type import Calibration, Code, Complaint, Effect, Mark, Stall
 from bottega.core.library.records import AssemblyFile, Chances, CodeRecord, Component
 from bottega.core.library.sheet import SheetFile
 from bottega.core.library.tables import Tables
@@ -69,6 +69,19 @@ def unreadable_of(
     return spoken.reads, _chances(
         sheet.sheet, key, spoken.chances, effect, tables, spoken.otherwise
     )
+
+
+def calibration_of(sheet: SheetFile, effects: dict[str, Effect], tables: Tables) -> Calibration:
+    """Return a sheet's calibration with P(stalls | state) of each phase. Raises LibraryError."""
+    phases = []
+    for name, phase in sheet.calibration.phases.items():
+        key = f"calibration.phases.{name}"
+        effect = _effect(sheet.sheet, f"{key}.reads", phase.reads, effects)
+        chances = _chances(
+            sheet.sheet, f"{key}.stalls", phase.stalls, effect, tables, phase.otherwise
+        )
+        phases.append(Stall(name, phase.name, phase.minutes, phase.reads, chances))
+    return Calibration(sheet.calibration.steps, tuple(phases))
 
 
 def marks_of(

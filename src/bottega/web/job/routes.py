@@ -14,6 +14,7 @@ from bottega.app.job.answer import diagnose
 from bottega.app.job.record import parse_body, record, undo
 from bottega.app.measure.reading import take_reading
 from bottega.app.panel.reading import read_panel
+from bottega.app.photo.photo import MOST_BYTES, keep_photo
 from bottega.app.values import whole
 from bottega.app.workshop import Workshop
 from bottega.core.job.events import AnyBody
@@ -33,7 +34,7 @@ from bottega.web.kit.page import (
     url_of,
     workshop_of,
 )
-from bottega.web.kit.security import Form, text_of, texts_of
+from bottega.web.kit.security import Form, file_of, text_of, texts_of
 
 router = APIRouter(prefix="/jobs/{number}", include_in_schema=False)
 META = ("token", "event_id", "seen")
@@ -100,18 +101,21 @@ def note_reading(request: Request, number: str, station: str, form: Form) -> Res
 @router.post("/{station}/flashes")
 def note_flashes(request: Request, number: str, station: str, form: Form) -> Response:
     """Note what the panel's lamps showed."""
-    counts = texts_of(form, *META)
+    fields, raw = texts_of(form, *META), file_of(form, "photo", MOST_BYTES)
     return _change(
         request,
         number,
         station,
         form,
-        lambda workshop: _read(diagnose(workshop, number), counts),
+        lambda workshop: _read(workshop, diagnose(workshop, number), fields, raw),
     )
 
 
-def _read(answer: Answer, fields: dict[str, str]) -> AnyBody:
-    return read_panel(answer.job, answer.machine, fields)
+def _read(workshop: Workshop, answer: Answer, fields: dict[str, str], raw: bytes) -> AnyBody:
+    """Return the reading, with its photo where one came along; that is kept once all else is
+    right."""
+    read = read_panel(workshop.shelf, answer.job, answer.machine, fields)
+    return read.model_copy(update={"photo": keep_photo(workshop, raw)}) if raw else read
 
 
 @router.post("/{station}/decide")

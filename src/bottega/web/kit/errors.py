@@ -108,7 +108,7 @@ HTTP_TITLES = {404: "Not found", 413: "Too large", 400: "Not understood"}
 HTTP_DETAILS = {
     404: "There is no such page.",
     405: "That address does not take this kind of request.",
-    413: "The upload is too large; at most 2.5 MB are taken.",
+    413: "The upload is too large; at most 2.5 MB are taken, of a photo 12 MB.",
 }
 
 

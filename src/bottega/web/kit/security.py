@@ -8,6 +8,7 @@ from typing import Annotated
 
 from fastapi import Depends, Request, Response
 from starlette.datastructures import FormData, MutableHeaders
+from starlette.middleware.body_limit import RequestBodyLimitMiddleware
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from bottega.web.kit.urls import STATIC_PATH
@@ -32,6 +33,12 @@ HEADERS = {
 }
 
 
+MAX_PHOTO = 13_000_000
+"""Bytes of a request that may bring a photo; chosen, one of the largest and its form around it."""
+WITH_PHOTO = "/panel/flashes"
+"""How the addresses end to which a photo is sent."""
+
+
 class Forbidden(Exception):
     """A change that did not come from this application's own pages."""
 
@@ -43,6 +50,24 @@ def same_origin(request: Request) -> bool:
         return False
     origin = request.headers.get("origin")
     return origin is None or origin == f"{request.url.scheme}://{request.headers.get('host', '')}"
+
+
+class BodyLimits:
+    """Refuse requests that are too large while they are read: those with a photo later than others.
+    What a request says of its own length is not believed, so that each is refused by a page that
+    says so, and not in two words."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self.usual = RequestBodyLimitMiddleware(app, max_body_size=MAX_BODY)
+        self.photo = RequestBodyLimitMiddleware(app, max_body_size=MAX_PHOTO)
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Answer one request."""
+        way = self.photo if scope.get("path", "").endswith(WITH_PHOTO) else self.usual
+        if scope["type"] == "http":
+            headers = [header for header in scope["headers"] if header[0] != b"content-length"]
+            scope = {**scope, "headers": headers}
+        await way(scope, receive, send)
 
 
 class Guard:

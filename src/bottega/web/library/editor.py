@@ -24,6 +24,7 @@ from bottega.app.library.sheets import (
     export_all,
     incoming,
     new_sheet,
+    panel_as_typed,
     save,
     take_codes,
     take_incoming,
@@ -40,6 +41,7 @@ from bottega.web.kit.errors import REFUSALS, Refusal, note_of
 from bottega.web.kit.page import ErrorNote, Page, author_of, go_to, render, status_of, workshop_of
 from bottega.web.kit.plate import PLATE_FIELDS, PlateField
 from bottega.web.kit.security import Form, file_of, texts_of
+from bottega.web.panel.face import Drawn, face_of
 
 router = APIRouter(prefix="/library", include_in_schema=False)
 GRADES = ("sheet", "measured", "remembered", "guessed")
@@ -89,6 +91,17 @@ class EditPage:
     problems: list[Problem]
     typed: dict[str, str]
     error: ErrorNote | None
+
+
+@dataclass(frozen=True)
+class PanelPreview:
+    """What the drawing of a panel gets that is being written."""
+
+    page: Page
+    written: bool
+    face: Drawn | None
+    steps: list[str]
+    problems: list[Problem]
 
 
 @dataclass(frozen=True)
@@ -186,10 +199,17 @@ def one_sheet(request: Request, archetype: str, sheet: str) -> Response:
 
 @router.get("/{archetype}/{sheet}/edit")
 def edit_page(
-    request: Request, archetype: str, sheet: str, job: str = "", key: str = "", reads: str = ""
+    request: Request,
+    archetype: str,
+    sheet: str,
+    job: str = "",
+    key: str = "",
+    reads: str = "",
+    shows: str = "",
 ) -> Response:
-    """Show a sheet's editor; ``key`` opens it at a value, ``reads`` at the states of an effect."""
-    asked = {"key": key, "reads": reads}
+    """Show a sheet's editor; ``key`` opens it at a value, ``reads`` at the states of an effect,
+    ``shows`` at a code that is in no table yet."""
+    asked = {"key": key, "reads": reads, "shows": shows, "code": shows}
     return _edit(request, sheet, {"job": job, **{k: v for k, v in asked.items() if v}})
 
 
@@ -205,6 +225,25 @@ def preview_codes(request: Request, archetype: str, sheet: str, form: Form) -> R
     except REFUSALS as error:
         return _edit(request, sheet, typed, error)
     return _edit(request, sheet, typed, rows=rows)
+
+
+@router.post("/{archetype}/{sheet}/panel")
+def preview_panel(request: Request, archetype: str, sheet: str, form: Form) -> Response:
+    """Draw the panel of a sheet as it is being written, or say what keeps it from being drawn."""
+    problems: list[Problem] = []
+    panel = None
+    try:
+        panel = panel_as_typed(texts_of(form, "token").get("text", ""))
+    except BrokenSheet as error:
+        problems = error.problems
+    context = PanelPreview(
+        Page("The panel"),
+        panel is not None,
+        face_of(panel) if panel else None,
+        [step.say for step in panel.entry] if panel else [],
+        problems,
+    )
+    return render(request, "library/_panel.html", context)
 
 
 @router.post("/{archetype}/{sheet}/{what}")

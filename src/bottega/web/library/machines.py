@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from fastapi import APIRouter, Request, Response
 
 from bottega.app.errors import BadValue, NotFound
+from bottega.app.panel.strange import Strange, strange_codes
 from bottega.app.workshop import Quarantined
 from bottega.core.library.consistency import (
     Pair,
@@ -22,6 +23,7 @@ from bottega.core.library.records import Window
 from bottega.core.library.shelf import Shelf, UnknownMachine
 from bottega.web.drawing.section import Drawing, plain
 from bottega.web.kit.page import Page, render, workshop_of
+from bottega.web.panel.face import Drawn, face_of
 
 router = APIRouter(prefix="/library", include_in_schema=False)
 TELLING = 6
@@ -78,6 +80,9 @@ class MachinePage:
     page: Page
     machine: MachineType
     drawing: Drawing
+    face: Drawn | None
+    strange: list[Strange]
+    """What its panel showed in this shop and is in no table."""
     fault: Fault | None
     known: list[tuple[Check, float]]
     seen: Seen | None
@@ -217,6 +222,8 @@ def _machine(
         page=Page(machine.title),
         machine=machine,
         drawing=plain(machine, {machine.faults[fault].component: "cross"} if fault else None),
+        face=face_of(machine.panel) if machine.panel else None,
+        strange=strange_codes(workshop_of(request), machine),
         fault=machine.faults[fault] if fault else None,
         known=known,
         seen=_seen(machine, check, outcome) if check else None,

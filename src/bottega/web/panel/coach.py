@@ -17,7 +17,7 @@ class CoachStep:
     times: int
     beat: str
     clicks: int
-    limit: str
+    within: str
 
 
 @dataclass(frozen=True)
@@ -54,5 +54,5 @@ def _step(step: EntryStep) -> CoachStep:
         times,
         f"{step.beat_s:g}" if step.beat_s else "",
         step.clicks,
-        f"within {figure(step.within_s)} s" if step.within_s else "",
+        figure(step.within_s) if step.within_s else "",
     )

@@ -7,6 +7,7 @@ from math import isfinite
 from fastapi import APIRouter, Request, Response
 
 from bottega.app.errors import BadValue, NotFound
+from bottega.app.panel.elsewhere import elsewhere
 from bottega.app.panel.heard import (
     bars_seen,
     hear_taps,
@@ -35,6 +36,22 @@ from bottega.web.panel.sheet import ASKS
 router = APIRouter(include_in_schema=False)
 MOST_BYTES = 2_000_000
 """A lamp's record; chosen, the most rows with time to spare."""
+
+
+@dataclass(frozen=True)
+class WhichPanel:
+    """What the page gets on which a panel is chosen: every machine of a sheet that has one."""
+
+    page: Page
+    machines: list[MachineType]
+
+
+@router.get("/panel")
+def which_panel(request: Request) -> Response:
+    """Show whose panels can be read without a job."""
+    shelf = workshop_of(request).shelf
+    machines = [machine for machine in shelf.machines() if machine.panel]
+    return render(request, "panel/which.html", WhichPanel(Page("Look up a code"), machines))
 
 
 @dataclass(frozen=True)
@@ -96,7 +113,7 @@ def _page(request: Request, sheet: str, looked: Looked, find: Find) -> Response:
         live = _number(looked.number)
         found = find(machine, workshop.shelf.tables.panel)
     except BadValue as error:
-        trouble = str(error)
+        trouble = str(error) + elsewhere(workshop.shelf, machine, looked.shown)
     code = found.first.code if found else None
     meaning = meaning_of(machine, code) if code and not looked.fill else Meaning()
     context = HeardPage(

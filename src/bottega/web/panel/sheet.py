@@ -52,6 +52,7 @@ class ReadLine:
     after_clear: bool
     job: str = ""
     """The job it was read in, where that is another one."""
+    photo: str = ""
 
 
 @dataclass(frozen=True)
@@ -132,9 +133,9 @@ def _meanings(machine: MachineType) -> list[tuple[str, list[Code]]]:
 
 def _readings(job: Job, machine: MachineType) -> list[ReadLine]:
     return [
-        ReadLine(entry.event.at, told(machine, entry.event.body)[1], entry.since_clear)
+        ReadLine(entry.event.at, told(machine, body)[1], entry.since_clear, photo=body.photo)
         for entry in reversed(job.live)
-        if isinstance(entry.event.body, PanelRead)
+        if isinstance(body := entry.event.body, PanelRead)
     ]
 
 

@@ -204,11 +204,34 @@
       reached(event) { this.lighted(event); },
     }));
 
+    /* A stopwatch: one press starts it, the next stops it; what it shows goes along with the answer. */
+    Alpine.data("stopwatch", () => ({
+      off: false,
+      since: 0,
+      timer: 0,
+      destroy() { clearInterval(this.timer); },
+      press() {
+        clearInterval(this.timer);
+        if (this.since) { this.show(); this.since = 0; this.name("Start the watch"); return; }
+        this.since = performance.now();
+        this.name("Stop the watch");
+        this.show();
+        this.timer = setInterval(() => this.show(), 500);
+      },
+      name(words) { this.$root.querySelector("[data-watch]").textContent = words; },
+      show() {
+        const seconds = Math.round((performance.now() - this.since) / 1000);
+        this.$root.querySelector("[data-shown]").textContent = `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`;
+        this.$root.querySelector("[data-seconds]").value = seconds;
+      },
+    }));
+
     /* The way in: a beat seen on the drawing, heard, and felt on a phone; steps without a beat wait for a press. */
     Alpine.data("coach", () => ({
       off: false,
       step: -1,
       struck: 0,
+      began: 0,
       pace: 1,
       timer: 0,
       audio: null,
@@ -220,15 +243,23 @@
       stop() { clearTimeout(this.timer); this.step = -1; this.mark(); this.say(); },
       next() {
         clearTimeout(this.timer);
+        const late = this.late();
         this.audio ||= window.AudioContext ? new AudioContext() : null;
         this.step = (this.step + 1) % (this.steps().length + 1);
         if (this.step === this.steps().length) { this.stop(); return; }
         this.struck = 0;
+        this.began = performance.now();
         this.mark();
         this.point();
         const beat = Number(this.now().dataset.beat);
         if (beat) this.timer = setTimeout(() => this.strike(), 1000 * beat * this.pace);
-        this.say();
+        this.say(late);
+      },
+      /* What took longer than its window is said: the machine will hardly have waited. */
+      late() {
+        const within = this.step < 0 ? 0 : Number(this.now()?.dataset.within);
+        const took = (performance.now() - this.began) / 1000;
+        return within && took > within ? `That took ${Math.round(took)} s of ${within}: begin anew. ` : "";
       },
       now() { return this.steps()[this.step]; },
       strike() {
@@ -276,11 +307,11 @@
         pointer.dataset.at = degrees;
         pointer.setAttribute("transform", `rotate(${degrees} ${pointer.dataset.pointer})`);
       },
-      say() {
+      say(before = "") {
         const said = this.$root.querySelector("[data-said]");
         const seconds = this.step < 0 ? "" : this.now().dataset.beat;
         if (this.step < 0) said.textContent = this.pace === 1 ? "" : `The beat is ${Math.round(100 / this.pace)} % of the sheet's.`;
-        else said.textContent = seconds ? `${this.struck} of ${this.now().dataset.times}` : "Press Next step when it is done.";
+        else said.textContent = before + (seconds ? `${this.struck} of ${this.now().dataset.times}` : "Press Next step when it is done.");
       },
     }));
   });

@@ -1,0 +1,55 @@
+"""Take a photo in: made smaller, and without what a camera writes into it of where and when."""
+
+import io
+import warnings
+
+from PIL import Image, ImageOps, UnidentifiedImageError
+
+from bottega.app.errors import BadValue, NotFound
+from bottega.app.workshop import Workshop
+
+MOST_BYTES = 12_000_000
+"""Bytes of a photo as it comes; chosen, twice what a phone takes."""
+LONGEST = 1600
+"""Pixels of the longer side as it is kept; chosen, enough to read a label."""
+QUALITY = 85
+FORMATS = ("JPEG", "PNG", "WEBP")
+
+
+def keep_photo(workshop: Workshop, raw: bytes) -> str:
+    """Return the name a photo is kept under. It is drawn anew as a JPEG, turned upright, so that
+    nothing of its maker's notes is left. Raises BadValue for what is too large or no picture."""
+    if len(raw) > MOST_BYTES:
+        raise BadValue(
+            f"Found a photo of more than {MOST_BYTES / 1e6:.0f} MB, expected at most that. "
+            "Take it with less detail.",
+            "photo",
+        )
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("error", Image.DecompressionBombWarning)
+            with Image.open(io.BytesIO(raw), formats=FORMATS) as picture:
+                upright = ImageOps.exif_transpose(picture).convert("RGB")
+    except (Image.DecompressionBombWarning, Image.DecompressionBombError) as error:
+        most = (Image.MAX_IMAGE_PIXELS or 0) / 1e6
+        raise BadValue(
+            f"Found a photo of too many points, expected at most {most:.0f} million.", "photo"
+        ) from error
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
+        raise BadValue(
+            "Found no picture, expected a photo as JPEG, PNG or WebP.", "photo"
+        ) from error
+    upright.thumbnail((LONGEST, LONGEST))
+    plain = Image.new("RGB", upright.size)
+    plain.paste(upright)
+    drawn = io.BytesIO()
+    plain.save(drawn, "JPEG", quality=QUALITY, optimize=True)
+    return workshop.photos.keep(drawn.getvalue())
+
+
+def photo_of(workshop: Workshop, name: str) -> bytes:
+    """Return a photo that is kept. Raises NotFound."""
+    raw = workshop.photos.read(name)
+    if raw is None:
+        raise NotFound("Found no such photo.")
+    return raw
