@@ -133,3 +133,28 @@ def test_the_lamp_test_is_answered_on_the_drawing(page: Page):
     expect(page.get_by_label("What stayed dark")).to_have_value("wash")
     test.get_by_role("button", name="One stays dark").click()
     expect(ledger(page)).to_contain_text("One stays dark · wash")
+
+
+BLINKS = """
+navigator.mediaDevices.getUserMedia = async () => {
+  const lamp = Object.assign(document.createElement("canvas"), { width: 120, height: 120 });
+  const pen = lamp.getContext("2d");
+  const show = (lit) => { pen.fillStyle = lit ? "#fff6d0" : "#201810"; pen.fillRect(0, 0, 120, 120); };
+  show(false);
+  let at = 600;
+  const stroke = (long) => { setTimeout(show, at, true); setTimeout(show, (at += long ? 900 : 220), false); at += 420; };
+  [true, false].forEach(stroke);
+  at += 1300;
+  [false, false].forEach(stroke);
+  return lamp.captureStream(60);
+};
+"""
+"""A camera before which a lamp strikes six, then two."""
+
+
+def test_a_camera_that_watches_the_lamp_reads_its_strokes(page: Page):
+    page.add_init_script(BLINKS)
+    page.goto("/panel/nembrio-f7")
+    page.get_by_role("button", name="Let the camera watch the lamp").click()
+    expect(page.locator("[data-heard]")).to_contain_text("6-2")
+    expect(page.locator("[data-heard]")).to_contain_text("lock did not open")

@@ -4,7 +4,9 @@ import pytest
 from tests.core.job.log import Log
 
 from bottega.core.diagnosis.findings import evidence_of, unread
-from bottega.core.job.events import EntryTried, PanelRead, Proved
+from bottega.core.diagnosis.infer import infer
+from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.job.events import Checked, CodesCleared, EntryTried, PanelRead, Proved
 from bottega.core.job.kinds import told
 
 
@@ -15,6 +17,12 @@ def f9(shelf):
 
 def findings(log, machine, shelf):
     return evidence_of(log.job, machine, shelf.tables).findings
+
+
+def chances(log, machine, shelf):
+    evidence = evidence_of(log.job, machine, shelf.tables)
+    model = compile_model(machine)
+    return infer(model, prior(model, 7, shelf.tables.engine), evidence).fault_now()
 
 
 def test_more_attempts_speak_more_for_a_bad_panel(f7, shelf):
@@ -88,3 +96,27 @@ def test_what_is_in_no_table_says_of_no_code_that_it_is_missing(f7, shelf):
     both = Log(f7)
     both.do(PanelRead(result="codes", codes=("3-2",), unlisted=("9-9",)))
     assert [f.answer for f in findings(both, f7, shelf)] == ["stored"]
+
+
+def test_a_code_that_comes_back_after_the_clear_speaks_anew(f7, shelf):
+    """Read, cleared, run, read again: what came back is new evidence, and what stayed away too; two
+    readings since one clear repeat each other."""
+    log = Log(f7)
+    log.do(PanelRead(result="codes", codes=("3-2", "5-1")), CodesCleared())
+    log.do(Checked(check="lamp_test", outcome="all light"))
+    before = chances(log, f7, shelf)
+    log.do(PanelRead(result="codes", codes=("3-2",)))
+    once = chances(log, f7, shelf)
+    assert once["filter_blocked"] > 1.5 * before["filter_blocked"]
+    assert once["element_open"] < before["element_open"] / 1.5
+    log.do(PanelRead(result="codes", codes=("3-2",)))
+    twice = chances(log, f7, shelf)
+    assert twice["filter_blocked"] == pytest.approx(once["filter_blocked"], rel=0.1)
+
+
+def test_an_empty_memory_that_was_just_cleared_says_nothing(f7, shelf):
+    log = Log(f7)
+    log.do(PanelRead(result="codes", codes=("3-2",)), CodesCleared())
+    before = chances(log, f7, shelf)
+    log.do(PanelRead(result="none"))
+    assert chances(log, f7, shelf) == before

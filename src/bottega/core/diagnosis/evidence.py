@@ -59,8 +59,8 @@ class Finding:
 
     ``event`` is the id of the entry it was found by; one entry may hold several. ``epoch`` counts
     the repairs made before, and ``unchanged_since`` is the epoch since which nothing was done to
-    what it depends on, its own if None. Findings of one source since the same epoch repeat each
-    other; ``answer`` tells equal answers apart from different ones.
+    what it depends on, its own if None; of codes it is less than nought by the clears before
+    them. Findings of one source since the same epoch repeat each other; ``answer`` tells equal answers apart from different ones.
     """
 
     event: str
@@ -199,15 +199,16 @@ def read_code(
     epoch: int,
     repeatability: float,
     stale: float | None = None,
+    clears: int = 0,
 ) -> Finding:
     """Return the finding that a code was, or was not, stored. ``stale`` replaces its chance when
-    nothing is wrong."""
+    nothing is wrong; what was stored anew since the last of so many ``clears`` repeats nothing that
+    was read before it."""
     chances = [p if stale is None or p > code.record.stale else stale for p in code.stored]
     likelihood = tuple(p if stored else 1 - p for p in chances)
     answer = "stored" if stored else "not stored"
-    return Finding(
-        event, Source("code", code.id), code.effect, answer, likelihood, repeatability, epoch
-    )
+    source, since = Source("code", code.id), -clears if clears else None
+    return Finding(event, source, code.effect, answer, likelihood, repeatability, epoch, since)
 
 
 def seen_at(event: str, mark: Mark, age: str, phase: str, epoch: int, table: MarkTable) -> Finding:

@@ -1,6 +1,7 @@
 """From a job's events to evidence for the engine."""
 
 from collections.abc import Iterable
+from dataclasses import dataclass, field
 
 from bottega.core.diagnosis.bouts import Bouts
 from bottega.core.diagnosis.evidence import (
@@ -18,7 +19,15 @@ from bottega.core.diagnosis.evidence import (
     told_to_us,
     watched,
 )
-from bottega.core.job.events import Checked, Complained, Marked, PanelRead, Proved, Repaired
+from bottega.core.job.events import (
+    Checked,
+    CodesCleared,
+    Complained,
+    Marked,
+    PanelRead,
+    Proved,
+    Repaired,
+)
 from bottega.core.job.job import Entry, Job
 from bottega.core.library.machine_type import Code, MachineType, Mark
 from bottega.core.library.tables import EngineTable, PanelTable, Tables
@@ -27,12 +36,26 @@ HOW_OFTEN = "ask_how_often"
 """The check whose answer a complaint carries with it when the customer says how often."""
 
 
+@dataclass
+class Memory:
+    """The board's memory as the log tells of it: codes ever read from it, how often it was cleared,
+    and in which epoch last."""
+
+    stored: set[str] = field(default_factory=set)
+    clears: int = 0
+    cleared_in: int | None = None
+
+    def empty(self, entry: Entry) -> bool:
+        """Return whether it was cleared and the machine has not run since."""
+        return self.cleared_in == entry.epoch and not entry.since_clear
+
+
 def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
     """Return the findings and removals of a job's live events. Ids begin with the event's id."""
     findings: list[Finding] = []
     spoken: list[Spoken] = []
     removals: list[Removal] = []
-    stored_before: set[str] = set()
+    memory = Memory()
     worked_on: dict[str, int] = {}
     bouts = Bouts(tables.engine.pause_minutes)
     for entry in job.live:
@@ -42,10 +65,13 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
             case Complained():
                 spoken = _spoken(spoken, entry, body)
             case PanelRead():
-                found = _panel(entry, body, machine, tables, stored_before)
+                found = _panel(entry, body, machine, tables, memory)
                 kept = bout if entry.since_clear else told_to_us(entry.epoch)
                 findings += [finding.on(kept) for finding in found]
-                stored_before |= _stored(body, machine)
+                memory.stored |= _stored(body, machine)
+            case CodesCleared():
+                memory.clears += 1
+                memory.cleared_in = entry.epoch
             case Checked() if _known(machine, body):
                 check = machine.checks[body.check]
                 weights = body.reading.weights if body.reading else None
@@ -152,10 +178,12 @@ def _panel(
     body: PanelRead,
     machine: MachineType,
     tables: Tables,
-    stored_before: set[str],
+    memory: Memory,
 ) -> list[Finding]:
     """A code seen before and never cleared is old news; codes missing after a clear say nothing
     until it has run."""
+    if memory.empty(entry) and body.result != "unreadable":
+        return []
     if body.result == "unreadable":
         if machine.unreadable is None:
             return []
@@ -173,17 +201,18 @@ def _panel(
             )
         ]
     stale = tables.engine.stale_after_clear if entry.since_clear else None
+    clears = memory.clears if entry.since_clear else 0
     repeats = tables.engine.codes_repeatability
     found = []
     named = _stored(body, machine)
     for code in _speaks_of(body, machine):
         stored = code.id in named
         old_news = entry.epoch > 0 and not entry.since_clear
-        if old_news and (stored == (code.id in stored_before) or not stored):
+        if old_news and (stored == (code.id in memory.stored) or not stored):
             continue
         if body.unlisted and not stored:
             continue
-        found.append(read_code(entry.event.id, code, stored, entry.epoch, repeats, stale))
+        found.append(read_code(entry.event.id, code, stored, entry.epoch, repeats, stale, clears))
     return found
 
 

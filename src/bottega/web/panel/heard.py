@@ -46,6 +46,8 @@ class Pad:
 
     keys: list[PadKey]
     verb: str
+    camera: bool = False
+    """Whether it is one lamp, which a camera can watch."""
 
 
 @dataclass(frozen=True)
@@ -111,7 +113,8 @@ def pad_of(panel: PanelRecord) -> Pad | None:
         keys = [*KEYS, *("" for _ in panel.lamps)]
         return Pad([PadKey(*own) for own in zip(panel.lamps, keys, strict=False)], verb)
     if panel.kind in ("strokes", "beeps"):
-        return Pad([PadKey("strike" if panel.kind == "strokes" else "beep", KEYS[0])], verb)
+        struck = panel.kind == "strokes"
+        return Pad([PadKey("strike" if struck else "beep", KEYS[0])], verb, struck)
     return None
 
 

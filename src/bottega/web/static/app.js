@@ -25,6 +25,7 @@
   }
 
   const SILENCE_MS = 1500;
+  const LEAST_LIGHT = 30;
   const pressed = (event) => {
     if (event.key !== "Enter" && event.key !== " ") return false;
     event.preventDefault();
@@ -80,7 +81,7 @@
       page: 0,
       pages: [],
       init() { this.wipe(); },
-      destroy() { clearTimeout(this.silence); },
+      destroy() { clearTimeout(this.silence); this.unwatch(); },
       drawing() { return this.$root.querySelector(".face-read"); },
       heard() { return this.$root.querySelector("[data-heard]"); },
       ask(name, text) {
@@ -89,10 +90,12 @@
       },
       tap(event) {
         if (event.type === "click" && event.detail !== 0) return;
+        this.begins(event.timeStamp, event.currentTarget.dataset.lamp);
+      },
+      begins(now, lamp) {
         const round = this.rounds.at(-1);
-        const now = event.timeStamp;
         if (round.length === 0) this.began = now;
-        this.held = { lamp: event.currentTarget.dataset.lamp, at: Math.round(now - this.began), lit: 0 };
+        this.held = { lamp, at: Math.round(now - this.began), lit: 0 };
         round.push(this.held);
         this.wait();
       },
@@ -105,6 +108,58 @@
       wait() {
         clearTimeout(this.silence);
         this.silence = setTimeout(() => (this.held ? this.wait() : this.hear()), SILENCE_MS);
+      },
+      /* The camera: the brightness of a spot that is touched on its picture, told from dark halfway between the two; it stays in this browser. */
+      video() { return this.$root.querySelector("[data-camera] video"); },
+      get blind() { return !navigator.mediaDevices?.getUserMedia; },
+      async watch() {
+        const video = this.video();
+        if (video.srcObject) { this.unwatch(); return; }
+        try {
+          video.srcObject = await navigator.mediaDevices.getUserMedia({ video: { facingMode: "environment" }, audio: false });
+        } catch {
+          this.$root.querySelector("[data-camera] p").textContent = "The camera is not to be had. Tap along instead.";
+          return;
+        }
+        video.hidden = false;
+        await video.play();
+        this.spot = [0.5, 0.5];
+        this.glow = null;
+        this.keepLooking();
+      },
+      unwatch() {
+        const video = this.video();
+        video?.srcObject?.getTracks().forEach((track) => track.stop());
+        if (video) { video.srcObject = null; video.hidden = true; }
+        this.release({ timeStamp: performance.now() });
+      },
+      aim(event) {
+        const box = event.currentTarget.getBoundingClientRect();
+        this.spot = [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height];
+        this.glow = null;
+      },
+      keepLooking() {
+        const video = this.video();
+        if (!video?.srcObject) return;
+        const eye = (this.eye ||= Object.assign(document.createElement("canvas"), { width: 8, height: 8 }));
+        const pen = eye.getContext("2d", { willReadFrequently: true });
+        const size = Math.min(video.videoWidth, video.videoHeight) / 12;
+        if (size) {
+          pen.drawImage(video, this.spot[0] * video.videoWidth - size / 2, this.spot[1] * video.videoHeight - size / 2, size, size, 0, 0, 8, 8);
+          const points = pen.getImageData(0, 0, 8, 8).data;
+          this.see(points.reduce((sum, value, n) => (n % 4 === 3 ? sum : sum + value), 0) / (64 * 3), performance.now());
+        }
+        requestAnimationFrame(() => this.keepLooking());
+      },
+      see(bright, now) {
+        const seen = (this.glow ||= { dark: bright, lit: bright, on: false });
+        seen.dark = Math.min(bright, seen.dark + 0.05);
+        seen.lit = Math.max(bright, seen.lit - 0.05);
+        const span = seen.lit - seen.dark;
+        if (span < LEAST_LIGHT) return;
+        const share = (bright - seen.dark) / span;
+        if (!seen.on && share > 0.6) { seen.on = true; this.begins(now, "0"); }
+        if (seen.on && share < 0.4) { seen.on = false; this.release({ timeStamp: now }); }
       },
       another() { this.hear(); if (this.rounds.at(-1).length) this.rounds.push([]); },
       clear() { this.rounds = [[]]; this.wipe(); this.heard().replaceChildren(); },
