@@ -139,10 +139,18 @@ BLINKS = """
 navigator.mediaDevices.getUserMedia = async () => {
   const lamp = Object.assign(document.createElement("canvas"), { width: 120, height: 120 });
   const pen = lamp.getContext("2d");
-  const show = (lit) => { pen.fillStyle = lit ? "#fff6d0" : "#201810"; pen.fillRect(0, 0, 120, 120); };
+  const show = (lit) => {
+    pen.fillStyle = lit ? "#fff6d0" : "#201810";
+    pen.fillRect(0, 0, 120, 120);
+  };
   show(false);
   let at = 600;
-  const stroke = (long) => { setTimeout(show, at, true); setTimeout(show, (at += long ? 900 : 220), false); at += 420; };
+  const stroke = (long) => {
+    setTimeout(show, at, true);
+    at += long ? 900 : 220;
+    setTimeout(show, at, false);
+    at += 420;
+  };
   [true, false].forEach(stroke);
   at += 1300;
   [false, false].forEach(stroke);

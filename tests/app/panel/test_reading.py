@@ -49,7 +49,7 @@ def test_what_is_no_reading_is_refused(shelf, f7, job, fields, words):
 
 
 def test_what_is_in_no_table_is_kept_when_somebody_insists(shelf, f7, job):
-    fields = {"seen_0": "9-9", "seen_1": "3-2", "result": "codes", "unknown": "1"}
+    fields = {"seen_0": "9-9", "seen_1": "3-2", "result": "unknown"}
     read = read_panel(shelf, job, f7, fields)
     assert read.unlisted == ("9-9",)
     assert read.codes == ("3-2",)

@@ -47,7 +47,7 @@ def test_flashes_and_undo(browser, demo):
     assert 'value="2-3"' in bad.text
     assert 'value="17"' in bad.text
     assert "Keep it as unknown" in bad.text
-    kept = browser.form("/jobs/0414/panel/flashes", start + 2, unknown="1", **strange)
+    kept = browser.form("/jobs/0414/panel/flashes", start + 2, **{**strange, "result": "unknown"})
     assert kept.status_code == 303
     assert diagnose(demo, "0414").job.panel.unlisted == ("2-3",)
     assert "2-3 (in no table)" in browser.get("/jobs/0414/panel").text

@@ -19,18 +19,19 @@ ORDERS: tuple[Order, ...] = get_args(Order)
 
 
 def read_panel(shelf: Shelf, job: Job, machine: MachineType, fields: dict[str, str]) -> PanelRead:
-    """Return the event of a reading from a form's fields and ``result``: codes, none or unreadable.
+    """Return the event of a reading from a form's fields and ``result``: codes, none or unreadable;
+    unknown for codes of which some are in no table.
 
     Fields are seen_N, written as ``notation`` has it, ``order``, ``stays`` and ``version``. Raises
     BadValue for what is no showing of this panel, or in no table; then with the codes one step
-    away, unless ``unknown`` says to keep it all the same.
+    away.
     """
     result = fields.get("result", "")
-    if result not in ("codes", "none", "unreadable"):
+    if result not in ("codes", "unknown", "none", "unreadable"):
         raise BadValue(f"Found '{result}', expected codes, none or unreadable.", "result")
     lines = [fields.get(LINE.format(n), "").strip() for n in range(MOST_CODES)]
     lines = [line[:40] for line in lines if line]
-    if result != "codes" and lines:
+    if result in ("none", "unreadable") and lines:
         raise BadValue("Codes are typed in as well. Empty them, or keep them as codes.", "result")
     version = fields.get("version", "").strip()[:40]
     if result == "none":
@@ -46,7 +47,7 @@ def read_panel(shelf: Shelf, job: Job, machine: MachineType, fields: dict[str, s
         raise BadValue("Found another order of the codes, expected one offered.", "order")
     decoded = [(line, _decoded(shelf, machine, line)) for line in lines]
     strange = [(line, found) for line, found in decoded if found.code is None]
-    if strange and not fields.get("unknown"):
+    if strange and result != "unknown":
         raise BadValue(
             _in_no_table(*strange[0]) + elsewhere(shelf, machine, strange[0][0]), "codes"
         )

@@ -5,12 +5,16 @@ from datetime import datetime
 
 from bottega.app.answer import Answer
 from bottega.app.errors import NotFound, Unreadable
-from bottega.app.job.answer import diagnose
+from bottega.app.job.answer import read_events
+from bottega.app.job.machine import machine_of
 from bottega.app.job.summary import sheet_of
 from bottega.app.workshop import Workshop
 from bottega.core.job.events import CodesCleared, PanelRead, Repaired
+from bottega.core.job.fold import fold
+from bottega.core.job.job import BrokenLog, Job
 from bottega.core.job.kinds import told
-from bottega.core.job.washer import plain_mark
+from bottega.core.job.washer import plain_mark, washer_keys
+from bottega.core.library.machine_type import MachineType
 
 MOST_JOBS = 40
 """Jobs of one washer that are opened for its page; chosen, more than one comes to in its life."""
@@ -68,49 +72,51 @@ def past_of(workshop: Workshop, mark: str) -> Past:
             break
         known = wider
         found = workshop.summaries.of_washer(sorted(known))
-    if not found:
+    jobs = [job for s in found[:MOST_JOBS] if (job := _read(workshop, s.number)) is not None]
+    if not jobs:
         raise NotFound(f"Found no washer '{mark[:40]}', expected a number or serial of one.")
-    answers = [a for s in found[:MOST_JOBS] if (a := _answer(workshop, s.number)) is not None]
-    label = next((a.job.label for a in answers if a.job.label), "")
-    serial = next((a.job.serial for a in answers if a.job.serial), "")
+    label = next((job.label for _, job in jobs if job.label), "")
+    serial = next((job.serial for _, job in jobs if job.serial), "")
     key = plain_mark(label) or mark.strip().lower()
-    return Past(key, label, serial, tuple(_job(answer) for answer in answers))
+    return Past(key, label, serial, tuple(_told(*own) for own in jobs))
 
 
 def jobs_before(workshop: Workshop, answer: Answer) -> tuple[PastJob, ...]:
     """Return the other jobs of a job's washer, the newest first; none where nobody wrote down which
     it is."""
-    job = answer.job
-    mark = plain_mark(job.label) or (
-        f"{answer.machine.archetype.lower()}-{plain_mark(job.serial)}" if job.serial else ""
-    )
-    if not mark:
-        return ()
+    keys = washer_keys(answer.job, answer.machine.archetype)
     try:
-        past = past_of(workshop, mark)
+        past = past_of(workshop, keys[0]) if keys else None
     except NotFound:
-        return ()
-    return tuple(other for other in past.jobs if other.number != answer.number)
+        past = None
+    others = past.jobs if past else ()
+    return tuple(other for other in others if other.number != answer.number)
 
 
-def _answer(workshop: Workshop, number: str) -> Answer | None:
+Read = tuple[tuple[str, MachineType], Job]
+"""A job as its log tells of it, without what is believed of it: its number, its machine."""
+
+
+def _read(workshop: Workshop, number: str) -> Read | None:
     try:
-        return diagnose(workshop, number)
-    except Unreadable:
+        events = read_events(workshop, number)
+        machine = machine_of(workshop, events)
+        return (number, machine), fold(events, machine.charge is not None)
+    except (Unreadable, NotFound, BrokenLog):
         return None
 
 
-def _job(answer: Answer) -> PastJob:
-    job = answer.job
+def _told(where: tuple[str, MachineType], job: Job) -> PastJob:
+    number, machine = where
     lines = tuple(
-        Line(entry.event.at, entry.event.body.kind, *told(answer.machine, entry.event.body))
+        Line(entry.event.at, entry.event.body.kind, *told(machine, entry.event.body))
         for entry in job.live
         if isinstance(entry.event.body, PanelRead | CodesCleared | Repaired)
     )
     return PastJob(
-        number=answer.number,
+        number=number,
         opened=job.events[0].at,
-        title=answer.machine.title,
+        title=machine.title,
         place=job.opened.place,
         complaint=job.complaint.text if job.complaint else "",
         lines=lines,

@@ -60,7 +60,8 @@ class Finding:
     ``event`` is the id of the entry it was found by; one entry may hold several. ``epoch`` counts
     the repairs made before, and ``unchanged_since`` is the epoch since which nothing was done to
     what it depends on, its own if None; of codes it is less than nought by the clears before
-    them. Findings of one source since the same epoch repeat each other; ``answer`` tells equal answers apart from different ones.
+    them. Findings of one source since the same epoch repeat each other; ``answer`` tells equal
+    answers apart from different ones.
     """
 
     event: str

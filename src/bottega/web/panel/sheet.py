@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import ClassVar
 
-from bottega.app.panel.reading import LINE
+from bottega.app.panel.reading import LINE, MOST_CODES
 from bottega.app.washer.past import jobs_before
 from bottega.core.job.events import CodesCleared, PanelRead
 from bottega.core.job.job import Job
@@ -18,8 +18,8 @@ from bottega.web.panel.coach import Coach, coach_of
 from bottega.web.panel.face import Drawn, face_of
 from bottega.web.panel.heard import NTH, LiveLine, Pad, live_lines, pad_of
 
-LINES = 4
-"""Codes that can be noted at once; chosen, as many as are seen at one go."""
+IN_SIGHT = 4
+"""Codes that stand open to be noted; chosen, more are seldom stored."""
 ASKS = {
     "flash_trains": "flashes of each lamp, as 3-2",
     "strokes": "both figures, as 3-2",
@@ -77,6 +77,7 @@ class PanelSheet(Sheet):
     coach: Coach | None
     asks: str
     lines: list[CodeLine]
+    more_lines: list[CodeLine]
     typed: dict[str, str]
     strange: bool
     """Whether what was typed last is in no table, and could be kept all the same."""
@@ -106,7 +107,8 @@ def panel_sheet(desk: Desk) -> PanelSheet:
         pad_of(panel) if panel else None,
         coach_of(panel, job.entry_failed, desk.workshop.shelf.tables) if panel else None,
         ASKS[panel.kind] if panel else "",
-        [_code_line(n, typed) for n in range(LINES)] if panel else [],
+        [_code_line(n, typed) for n in range(IN_SIGHT)] if panel else [],
+        [_code_line(n, typed) for n in range(IN_SIGHT, MOST_CODES)] if panel else [],
         typed,
         "in no table" in said,
         machine.checks.get(LAMP_TEST),
