@@ -182,6 +182,9 @@ def test_what_could_it_be_and_how_would_i_know(f7):
             "no measurement uses",
         ),
         ("sheets/nembrio-f7.yaml", "show: [2, 4]", "show: [2, 1]", "shown like '2-1'"),
+        ("sheets/nembrio-f7.yaml", "show: [2, 4]", "show: [2, 40]", "found 40 second figure"),
+        ("sheets/nembrio-f7.yaml", "kind: strokes", "kind: melody", "expected 0 for first figure"),
+        ("sheets/nembrio-f7.yaml", "kind: strokes", "kind: display", "what the display shows"),
         (
             "assemblies/machine.yaml",
             "states: [normal, slow, none], background: 0.001",

@@ -268,6 +268,11 @@ def _of_sheet(shelf: Shelf, machine: MachineType) -> Iterator[tuple[str, str, st
     shown: dict[object, str] = {}
     for code in machine.codes.values():
         key = code.record.text.lower() if code.record.text else code.record.show
+        panel = machine.panel
+        if panel and panel.kind != "display" and (why := panel.cannot_show(code.record.show)):
+            yield f"codes.{code.id}.show", *why
+        if panel and panel.kind == "display" and not code.record.text:
+            yield f"codes.{code.id}.text", "nothing", "what the display shows"
         if key in shown:
             yield f"codes.{code.id}", f"shown like '{shown[key]}'", "a showing of its own"
         shown[key] = code.id

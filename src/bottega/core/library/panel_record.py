@@ -1,11 +1,13 @@
 """The record of a sheet's panel: what stands on it, how it shows a code, how its service mode is
 entered."""
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, field_validator
 
 from bottega.core.library.records import Chances, Record
+
+NOUNS = {"flash_trains": "flashes", "strokes": "strokes", "beeps": "beeps", "lamp_pattern": "lit"}
 
 
 class Unreadable(Record):
@@ -20,12 +22,14 @@ class Unreadable(Record):
 class Face(Record):
     """What stands on a panel, as it is drawn; what it has not stays empty."""
 
-    dial: tuple[str, ...] = ()
+    dial: tuple[str, ...] = Field(default=(), max_length=40)
     """Places of the dial, clockwise from the top; a place without a name is an empty word."""
-    keys: tuple[str, ...] = ()
-    lamps: tuple[tuple[str, ...], ...] = ()
+    keys: tuple[str, ...] = Field(default=(), max_length=24)
+    lamps: tuple[Annotated[tuple[str, ...], Field(max_length=24)], ...] = Field(
+        default=(), max_length=6
+    )
     """Rows of lamps, from the left."""
-    ring: tuple[str, ...] = ()
+    ring: tuple[str, ...] = Field(default=(), max_length=24)
     """Lamps round the dial, clockwise from the top."""
     display: int = Field(default=0, ge=0, le=8)
     """Characters of its display."""
@@ -102,12 +106,12 @@ class PanelRecord(Record):
         "lamp_weights",
         "lamp_pattern",
     ]
-    lamps: tuple[str, ...] = Field(min_length=1)
+    lamps: tuple[str, ...] = Field(min_length=1, max_length=24)
     """Lamps, groups of strokes or beeps, low and high tone, pages of a weighted row, the tone and
     the bar, or the name of the display."""
-    weights: tuple[int, ...] = ()
+    weights: tuple[Annotated[int, Field(ge=1, le=999)], ...] = Field(default=(), max_length=12)
     """Weights of the lamps of a row that are added up, in the order of the panel."""
-    most_flashes: int = Field(default=9, ge=1)
+    most_flashes: int = Field(default=9, ge=1, le=99)
     """The highest figure of a group, the longest bar, or the longest melody."""
     long_counts: int = Field(default=5, ge=2, le=10)
     """What a long stroke counts; a short one counts one."""
@@ -129,6 +133,33 @@ class PanelRecord(Record):
     live: dict[str, LiveValue] = {}
     clear: tuple[str, ...]
     unreadable: Unreadable | None = None
+
+    def cannot_show(self, shown: tuple[int, ...]) -> tuple[str, str] | None:
+        """Return what was found and what was expected of figures this panel cannot show; None where
+        it can."""
+        if self.kind == "melody":
+            if not 1 <= len(shown) <= self.most_flashes:
+                return f"{len(shown)} tones", f"1 to {self.most_flashes}"
+            if not set(shown) <= {0, 1}:
+                return str(shown), f"0 for {self.lamps[0]} and 1 for the other"
+            return None
+        if len(shown) != len(self.lamps):
+            return f"{len(shown)} counts", f"{len(self.lamps)}: " + " then ".join(self.lamps)
+        what = NOUNS.get(self.kind, "lit")
+        for n, (lamp, count) in enumerate(zip(self.lamps, shown, strict=True)):
+            low, high = self._range(n)
+            if not low <= count <= high:
+                return f"{count} {lamp} {what}", f"{low} to {high}"
+        return None
+
+    def _range(self, place: int) -> tuple[int, int]:
+        if self.kind == "lamp_pattern":
+            return 0, 2 if self.blinks else 1
+        if self.kind == "lamp_weights":
+            return 0, sum(self.weights)
+        if self.kind == "bar" and place == 0:
+            return 0, 1
+        return 1, self.most_flashes
 
     @field_validator("entry", mode="before")
     @classmethod

@@ -10,7 +10,6 @@ from bottega.core.panel.segments import strays, unformed
 IN_NO_TABLE = "in no table: a misread or a bad lamp"
 RHYTHMS = ("flash_trains", "strokes", "beeps", "melody")
 """Ways of showing that take time, and are tapped along with."""
-NOUNS = {"flash_trains": "flashes", "strokes": "strokes", "beeps": "beeps", "lamp_pattern": "lit"}
 MOST_CHARACTERS = 8
 
 
@@ -85,31 +84,8 @@ def panel_of(machine: MachineType) -> PanelRecord:
 
 def refuse_impossible(panel: PanelRecord, shown: tuple[int, ...]) -> None:
     """Raise PanelError for what this panel cannot show."""
-    if panel.kind == "melody":
-        if not 1 <= len(shown) <= panel.most_flashes:
-            raise PanelError(f"found {len(shown)} tones, expected 1 to {panel.most_flashes}")
-        if not set(shown) <= {0, 1}:
-            raise PanelError(f"found {shown}, expected 0 for {panel.lamps[0]} and 1 for the other")
-        return
-    if len(shown) != len(panel.lamps):
-        raise PanelError(
-            f"found {len(shown)} counts, expected {len(panel.lamps)}: " + " then ".join(panel.lamps)
-        )
-    for n, (lamp, count) in enumerate(zip(panel.lamps, shown, strict=True)):
-        low, high = _range(panel, n)
-        if not low <= count <= high:
-            what = NOUNS.get(panel.kind, "lit")
-            raise PanelError(f"found {count} {lamp} {what}, expected {low} to {high}")
-
-
-def _range(panel: PanelRecord, place: int) -> tuple[int, int]:
-    if panel.kind == "lamp_pattern":
-        return 0, 2 if panel.blinks else 1
-    if panel.kind == "lamp_weights":
-        return 0, sum(panel.weights)
-    if panel.kind == "bar" and place == 0:
-        return 0, 1
-    return 1, panel.most_flashes
+    if why := panel.cannot_show(shown):
+        raise PanelError(f"found {why[0]}, expected {why[1]}")
 
 
 def steps(panel: PanelRecord, a: tuple[int, ...], b: tuple[int, ...]) -> int:

@@ -71,7 +71,9 @@ def by_chance(
 ) -> tuple[Reading, ...]:
     """Return every code with its chance, the likeliest first, None for what is in no table.
     ``seen`` gives P(what was seen | a code is shown), ``unlisted`` that for what has none."""
-    codes = list(machine.codes.values())
+    panel = machine.panel
+    assert panel is not None
+    codes = [code for code in machine.codes.values() if _shows(panel, code)]
     share = (1 - slips.code_unlisted) / max(1, len(codes))
     weights = [share * seen(code) for code in codes]
     other = slips.code_unlisted * unlisted
@@ -82,6 +84,14 @@ def by_chance(
     found.append(Reading(None, other / whole))
     found.sort(key=lambda reading: -reading.chance)
     return tuple(r for n, r in enumerate(found) if n == 0 or r.chance >= LEAST_CHANCE)
+
+
+def _shows(panel: PanelRecord, code: Code) -> bool:
+    """Return whether the panel can show a code at all; one of another way of showing has stayed
+    behind in its table."""
+    if panel.kind == "display":
+        return bool(code.record.text)
+    return not panel.cannot_show(code.record.show)
 
 
 def showings(panel: PanelRecord) -> int:

@@ -176,4 +176,4 @@ def live_lines(panel: PanelRecord, number: float | None) -> list[LiveLine]:
 
 def _scale(times: float, plus: float, unit: str) -> str:
     more = f" + {plus:g}" if plus else ""
-    return f"× {times:g}{more} = {unit}"
+    return f"× {times:g}{more} {unit}"
