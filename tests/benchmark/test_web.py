@@ -15,7 +15,7 @@ pytestmark = pytest.mark.e2e
 
 
 def test_the_made_up_people_work_without_an_error_and_are_measured(monkeypatch):
-    monkeypatch.setattr(web, "MANY_JOBS", 60)
+    monkeypatch.setattr(web, "MANY_JOBS", 24)
     monkeypatch.setattr(web, "JOBS_ALONE", 1)
     monkeypatch.setattr(web, "STATIC_LOOKS", 40)
     monkeypatch.setattr(web, "MANY_LOOKS", 10)

@@ -14,6 +14,8 @@ VIEWS = (
     "/jobs/0412/call",
     "/jobs/0412/safe",
     "/jobs/0408/panel",
+    "/panel/sestra-torre",
+    "/washers/W0387",
     "/jobs/0412/prove",
     "/jobs/0398/prove?check=measure_element",
     "/jobs/0412/prove?find=",

@@ -19,9 +19,14 @@ def strike(page: Page, *figures: int) -> None:
         page.keyboard.press("Shift", delay=LONG_DARK_MS)
 
 
-def test_a_train_tapped_in_rhythm_is_heard_taken_and_moves_the_ranking(page: Page):
-    number = take_call(page, "nembrio-f7", "It stops midway.")
+def panel_of_new_job(page: Page, sheet: str) -> None:
+    """Take a call for a machine and go to its panel."""
+    number = take_call(page, sheet, "It stops midway.")
     page.goto(f"/jobs/{number}/panel")
+
+
+def test_a_train_tapped_in_rhythm_is_heard_taken_and_moves_the_ranking(page: Page):
+    panel_of_new_job(page, "nembrio-f7")
     before = page.locator(".n-chance").all_text_contents()
     heard = page.locator("[data-heard]")
     strike(page, 6, 2)
@@ -42,8 +47,7 @@ def test_a_train_tapped_in_rhythm_is_heard_taken_and_moves_the_ranking(page: Pag
 
 
 def test_what_is_no_code_is_said_and_begun_anew(page: Page):
-    number = take_call(page, "nembrio-f7", "It stops midway.")
-    page.goto(f"/jobs/{number}/panel")
+    panel_of_new_job(page, "nembrio-f7")
     heard = page.locator("[data-heard]")
     page.keyboard.press("f", delay=SHORT_MS)
     expect(heard).to_contain_text("expected at least one for each of: first figure then second")
@@ -52,8 +56,7 @@ def test_what_is_no_code_is_said_and_begun_anew(page: Page):
 
 
 def test_lamps_are_read_on_the_drawing_by_thumb_and_by_key(page: Page):
-    number = take_call(page, "sestra-torre", "It stops midway.")
-    page.goto(f"/jobs/{number}/panel")
+    panel_of_new_job(page, "sestra-torre")
     drawing = page.get_by_role("group", name="Panel")
     heard = page.locator("[data-heard]")
     code = page.locator("details", has_text="All codes").locator("li span").first.text_content()
@@ -94,8 +97,7 @@ def test_a_bar_and_a_display_are_read_on_their_segments(page: Page):
 
 
 def test_an_entry_that_fails_four_times_is_a_finding(page: Page):
-    number = take_call(page, "nembrio-f7", "It stops midway.")
-    page.goto(f"/jobs/{number}/panel")
+    panel_of_new_job(page, "nembrio-f7")
     page.get_by_text("How to get in").click()
     before = page.locator(".n-chance").all_text_contents()
     for attempt in range(1, 5):
@@ -108,8 +110,7 @@ def test_an_entry_that_fails_four_times_is_a_finding(page: Page):
 
 
 def test_the_coach_beats_and_points_on_the_drawn_panel(page: Page):
-    number = take_call(page, "nembrio-f7", "It stops midway.")
-    page.goto(f"/jobs/{number}/panel")
+    panel_of_new_job(page, "nembrio-f7")
     page.get_by_text("How to get in").click()
     page.get_by_role("button", name="Next step").click()
     expect(page.locator(".face [data-part=door]").first).to_have_class("is-asked")
@@ -125,8 +126,7 @@ def test_the_coach_beats_and_points_on_the_drawn_panel(page: Page):
 
 
 def test_the_lamp_test_is_answered_on_the_drawing(page: Page):
-    number = take_call(page, "sestra-torre", "It stops midway.")
-    page.goto(f"/jobs/{number}/panel")
+    panel_of_new_job(page, "sestra-torre")
     page.get_by_text("The lamp test at entry").click()
     test = page.locator("details", has_text="The lamp test at entry")
     test.get_by_role("button", name="wash").click()
@@ -166,3 +166,19 @@ def test_a_camera_that_watches_the_lamp_reads_its_strokes(page: Page):
     page.get_by_role("button", name="Let the camera watch the lamp").click()
     expect(page.locator("[data-heard]")).to_contain_text("6-2")
     expect(page.locator("[data-heard]")).to_contain_text("lock did not open")
+
+
+def test_a_dial_turns_click_by_click_as_a_sheet_that_was_just_written_says(page: Page):
+    page.goto("/library/TS/torvane-alta-10/edit")
+    sheet = page.get_by_label("YAML")
+    turn = "{say: Two clicks to the right., does: turn, at: [dial], clicks: 2, beat_s: 0.5}"
+    sheet.fill(sheet.input_value().replace("  entry:\n", f"  entry:\n    - {turn}\n", 1))
+    expect(page.locator("#panelpreview")).to_contain_text("Two clicks to the right.")
+    page.get_by_role("button", name="Keep the sheet").click()
+    panel_of_new_job(page, "torvane-alta-10")
+    page.get_by_text("How to get in").click()
+    pointer = page.locator(".face [data-pointer]").first
+    page.get_by_role("button", name="Next step").click()
+    expect(pointer).to_have_attribute("data-at", "45")
+    expect(pointer).to_have_attribute("data-at", "90")
+    expect(page.locator("[data-step][aria-current]")).to_contain_text("Lid shut")

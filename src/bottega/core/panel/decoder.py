@@ -51,17 +51,7 @@ def decode_text(machine: MachineType, text: str) -> Decoded:
     """Return what the characters of a display stand for; capitals and spaces do not matter, nor
     does what looks alike on it. Raises PanelError."""
     panel = panel_of(machine)
-    if panel.kind != "display":
-        raise PanelError(f"found the text '{text}', expected {' then '.join(panel.lamps)}")
-    wanted = text.replace(" ", "").lower()
-    if not wanted or len(wanted) > MOST_CHARACTERS:
-        raise PanelError(
-            f"found '{text}', expected 1 to {MOST_CHARACTERS} characters as the display shows them"
-        )
-    if strange := unformed(panel.segments, wanted):
-        raise PanelError(
-            f"found '{strange}' in '{text}', expected what {panel.segments} bars a figure can form"
-        )
+    wanted = characters(panel, text)
     near = []
     for code in machine.codes.values():
         known = (code.record.text or "").lower()
@@ -73,6 +63,24 @@ def decode_text(machine: MachineType, text: str) -> Decoded:
         if odd == 1:
             near.append(code)
     return Decoded((), None, tuple(near))
+
+
+def characters(panel: PanelRecord, text: str, unsure: str = "") -> str:
+    """Return what a display shows in small letters and without spaces; ``unsure`` may stand for any
+    character. Raises PanelError for what this panel cannot show."""
+    if panel.kind != "display":
+        raise PanelError(f"found the text '{text}', expected {' then '.join(panel.lamps)}")
+    wanted = text.replace(" ", "").lower()
+    if not wanted or len(wanted) > MOST_CHARACTERS:
+        raise PanelError(
+            f"found '{text}', expected 1 to {MOST_CHARACTERS} characters as the display shows them"
+        )
+    formed = wanted.replace(unsure, "") if unsure else wanted
+    if strange := unformed(panel.segments, formed):
+        raise PanelError(
+            f"found '{strange}' in '{text}', expected what {panel.segments} bars a figure can form"
+        )
+    return wanted
 
 
 def panel_of(machine: MachineType) -> PanelRecord:

@@ -8,14 +8,9 @@ from math import prod
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.panel_record import PanelRecord
 from bottega.core.library.tables import PanelTable
-from bottega.core.panel.decoder import (
-    MOST_CHARACTERS,
-    PanelError,
-    panel_of,
-    refuse_impossible,
-)
+from bottega.core.panel.decoder import PanelError, characters, panel_of, refuse_impossible
 from bottega.core.panel.heard import Heard, by_chance, showings
-from bottega.core.panel.segments import strays, unformed
+from bottega.core.panel.segments import strays
 
 UNSURE = None
 """A lamp, tone or length nobody is sure of."""
@@ -65,17 +60,7 @@ def seen_text(machine: MachineType, text: str, slips: PanelTable) -> Heard:
     """Return what characters stand for, a question mark where somebody is unsure. Raises
     PanelError."""
     panel = panel_of(machine)
-    if panel.kind != "display":
-        raise PanelError(f"found the text '{text}', expected {' then '.join(panel.lamps)}")
-    wanted = text.replace(" ", "").lower()
-    if not wanted or len(wanted) > MOST_CHARACTERS:
-        raise PanelError(
-            f"found '{text}', expected 1 to {MOST_CHARACTERS} characters as the display shows them"
-        )
-    if strange := unformed(panel.segments, wanted.replace(ANY_CHARACTER, "")):
-        raise PanelError(
-            f"found '{strange}' in '{text}', expected what {panel.segments} bars a figure can form"
-        )
+    wanted = characters(panel, text, ANY_CHARACTER)
     slip = slips.lamp_misread
     sure = len(wanted) - wanted.count(ANY_CHARACTER)
     unlisted = (_LETTERS * (1 - slip)) ** sure

@@ -9,6 +9,7 @@ from bottega.app.job.variants import Choice, variants_of
 from bottega.app.washer.past import PastJob, jobs_before
 from bottega.core.diagnosis.plan import Step
 from bottega.core.job.complaint import by_phase
+from bottega.core.job.washer import washer_keys
 from bottega.core.library.machine_type import Complaint
 from bottega.core.library.programmes import Meant, meant
 from bottega.web.job.sheet import Desk, Sheet
@@ -40,6 +41,8 @@ class CallSheet(Sheet):
     """What of the complaint is by design."""
     questions: list[Step]
     loading: Loading
+    washer: str
+    """The key of this washer's page; empty while nobody knows which it is."""
     own_number: str
     """What the shop would call this washer, if it had no number yet."""
     before: tuple[PastJob, ...]
@@ -67,6 +70,7 @@ def call_sheet(desk: Desk) -> CallSheet:
         meant=meant(answer.machine, complaint.said if complaint else ()),
         questions=questions(answer)[:QUESTIONS],
         loading=loading(desk.workshop, answer),
+        washer=next(iter(washer_keys(answer.job, answer.machine.archetype)), ""),
         own_number=f"W{answer.number}",
         before=jobs_before(desk.workshop, answer),
     )

@@ -7,7 +7,8 @@ from time import perf_counter
 from typing import Annotated
 
 from fastapi import Depends, Request, Response
-from starlette.datastructures import FormData, MutableHeaders
+from starlette.datastructures import FormData, Headers, MutableHeaders
+from starlette.exceptions import HTTPException
 from starlette.middleware.body_limit import RequestBodyLimitMiddleware
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
@@ -53,9 +54,8 @@ def same_origin(request: Request) -> bool:
 
 
 class BodyLimits:
-    """Refuse requests that are too large while they are read: those with a photo later than others.
-    What a request says of its own length is not believed, so that each is refused by a page that
-    says so, and not in two words."""
+    """Refuse requests that are too large, before they are read or while they are: those with a
+    photo later than others. ``Guard`` around it turns the refusal into a page that says so."""
 
     def __init__(self, app: ASGIApp) -> None:
         self.usual = RequestBodyLimitMiddleware(app, max_body_size=MAX_BODY)
@@ -64,9 +64,9 @@ class BodyLimits:
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Answer one request."""
         way = self.photo if scope.get("path", "").endswith(WITH_PHOTO) else self.usual
-        if scope["type"] == "http":
-            headers = [header for header in scope["headers"] if header[0] != b"content-length"]
-            scope = {**scope, "headers": headers}
+        said = Headers(scope=scope).get("content-length", "") if scope["type"] == "http" else ""
+        if said.isascii() and said.isdecimal() and int(said) > way.max_body_size:
+            raise HTTPException(413)
         await way(scope, receive, send)
 
 

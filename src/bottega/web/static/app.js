@@ -351,16 +351,16 @@
         if (place) this.rotate(Number(place.dataset.degrees));
       },
       click(way) {
-        const places = this.parts().filter((part) => part.dataset.degrees).length;
+        const places = this.pointer()?.closest(".face").querySelectorAll("[data-degrees]").length;
         this.rotate(this.degrees() + (way * 360) / Math.max(1, places));
       },
       pointer() { return document.querySelector(".face [data-pointer]"); },
       degrees() { return Number(this.pointer()?.dataset.at || 0); },
       rotate(degrees) {
-        const pointer = this.pointer();
-        if (!pointer) return;
-        pointer.dataset.at = degrees;
-        pointer.setAttribute("transform", `rotate(${degrees} ${pointer.dataset.pointer})`);
+        document.querySelectorAll(".face [data-pointer]").forEach((pointer) => {
+          pointer.dataset.at = degrees;
+          pointer.setAttribute("transform", `rotate(${degrees} ${pointer.dataset.pointer})`);
+        });
       },
       say(before = "") {
         const said = this.$root.querySelector("[data-said]");
