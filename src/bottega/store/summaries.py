@@ -9,7 +9,7 @@ from sqlalchemy import Select, func, or_, select, true
 
 from bottega.store.database import Database
 from bottega.store.log import UnknownJob
-from bottega.store.summary import SUMMARY_VERSION, Summary, keep_summary
+from bottega.store.summary import SUMMARY_VERSION, Summary, keep_summary, washer_word
 from bottega.store.tables import EventRow, JobRow, SummaryRow
 
 
@@ -89,11 +89,11 @@ class Summaries:
         """Return the summaries of some jobs, newest first."""
         return self._read(_with_number().where(JobRow.number.in_(numbers)))
 
-    def of_washer(self, keys: Sequence[str]) -> list[Summary]:
-        """Return the summaries of all jobs on a washer known by any of these keys, newest first."""
-        known = func.json_each(SummaryRow.body, "$.washer").table_valued("value")
-        ids = select(SummaryRow.job_id).join(known, true()).where(known.c.value.in_(keys))
-        return self._read(_with_number().where(SummaryRow.job_id.in_(ids)))
+    def of_washer(self, keys: Sequence[str], most: int) -> list[Summary]:
+        """Return the summaries of up to ``most`` jobs on a washer known by any of these keys, the
+        newest first."""
+        named = [SummaryRow.words.contains(washer_word(key), autoescape=True) for key in keys]
+        return self._read(_with_number().where(or_(*named)).limit(most))
 
     def with_strange_codes(self, sheet: str) -> list[Summary]:
         """Return the summaries of jobs whose panel showed what is in no table of that sheet, newest

@@ -26,6 +26,11 @@ class Summary:
     body: dict[str, Any]
 
 
+def washer_word(key: str) -> str:
+    """Return the word by which the summaries of one washer are found among all words."""
+    return f"washer={key};"
+
+
 def keep_summary(session: Session, job_id: int, summary: Summary) -> None:
     """Store or replace the summary of a job, unless a later one is kept already."""
     kept = session.get(SummaryRow, job_id)

@@ -111,3 +111,12 @@ def test_codes_are_looked_up_in_two_taps_from_the_bench(browser, shelf):
         if machine.panel:
             assert f"/panel/{machine.sheet}" in listed
     assert "pellandra" not in listed
+
+
+def test_a_machine_whose_sheet_has_no_panel_is_not_said_to_lack_a_sheet(browser, demo):
+    number = next(
+        n for n in demo.log.numbers() if diagnose(demo, n).machine.sheet == "pellandra-400"
+    )
+    shown = page(browser, number)
+    assert "It shows no codes" in shown
+    assert "No sheet" not in shown.replace("No sheet yet", "")

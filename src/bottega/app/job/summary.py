@@ -20,7 +20,7 @@ from bottega.core.job.stations import STATIONS, current_station
 from bottega.core.job.washer import washer_keys
 from bottega.core.library.machine_type import MachineType
 from bottega.store.database import StoreUnavailable
-from bottega.store.summary import Summary
+from bottega.store.summary import Summary, washer_word
 
 logger = logging.getLogger(__name__)
 
@@ -139,7 +139,7 @@ def summary_of(answer: Answer) -> Summary:
         lane=lane,
         archetype=machine.archetype,
         closed_at=max(closed, default=None),
-        words=" ".join((*words, *spoken, job.label, job.serial)),
+        words=" ".join((*words, *spoken, job.label, job.serial, *map(washer_word, sheet.washer))),
         body=_SHEET.dump_python(sheet, mode="json", exclude={"number", "lane"}),
     )
 

@@ -65,14 +65,14 @@ def past_of(workshop: Workshop, mark: str) -> Past:
     """Return the past of the washer with a label, or a key as ``washer_keys`` makes them. Jobs that
     know only the serial, or only the label, are joined by those that know both. Raises NotFound."""
     known = {mark.strip().lower(), plain_mark(mark)}
-    found = workshop.summaries.of_washer(sorted(known))
+    found = workshop.summaries.of_washer(sorted(known), MOST_JOBS)
     while True:
         wider = known | {key for summary in found for key in sheet_of(summary).washer}
         if wider == known:
             break
         known = wider
-        found = workshop.summaries.of_washer(sorted(known))
-    jobs = [job for s in found[:MOST_JOBS] if (job := _read(workshop, s.number)) is not None]
+        found = workshop.summaries.of_washer(sorted(known), MOST_JOBS)
+    jobs = [job for s in found if (job := _read(workshop, s.number)) is not None]
     if not jobs:
         raise NotFound(f"Found no washer '{mark[:40]}', expected a number or serial of one.")
     label = next((job.label for _, job in jobs if job.label), "")
