@@ -26,10 +26,11 @@ def call(page: Page) -> None:
     page.wait_for_selector("#maybe svg")
 
 
-def tapped(page: Page) -> None:
-    for key, held in [("f", 100), ("Shift", 190)] * 3 + [("Shift", 760)] + [("f", 100)] * 2:
-        page.keyboard.press(key, delay=held)
-        page.keyboard.press("Shift", delay=190)
+def lit(page: Page) -> None:
+    """Touch lamps on the drawn panel as they light, one of them unsure."""
+    panel = page.get_by_role("group", name="Panel")
+    for name in ("soak", "soak", "rinse", "dry", "dry", "dry"):
+        panel.get_by_role("button", name=name).click()
     page.wait_for_selector("[data-written]")
 
 
@@ -57,7 +58,7 @@ SHOTS = [
     ("library-which", "/library/which?seen=-front,-knob", DESKTOP, None),
     ("job-top-loader", "/jobs/0408/prove", DESKTOP, None),
     ("job-stacked", "/jobs/0413/prove", DESKTOP, None),
-    ("panel", "/jobs/0398/panel", DESKTOP, tapped),
+    ("panel", "/jobs/0413/panel", DESKTOP, lit),
 ]
 
 
