@@ -1,24 +1,20 @@
 """From a job's events to evidence for the engine."""
 
-from collections.abc import Iterable
-from dataclasses import dataclass, field
-
 from bottega.core.diagnosis.bouts import Bouts
 from bottega.core.diagnosis.evidence import (
     Evidence,
     Finding,
     Look,
     Removal,
-    Source,
     answered,
     denied,
     not_said,
-    read_code,
     said,
     seen_at,
     told_to_us,
     watched,
 )
+from bottega.core.diagnosis.memory import Memory, calibrated, panel_findings, stored_codes
 from bottega.core.job.events import (
     Checked,
     CodesCleared,
@@ -29,25 +25,11 @@ from bottega.core.job.events import (
     Repaired,
 )
 from bottega.core.job.job import Entry, Job
-from bottega.core.library.machine_type import Code, MachineType, Mark
-from bottega.core.library.tables import EngineTable, PanelTable, Tables
+from bottega.core.library.machine_type import MachineType, Mark
+from bottega.core.library.tables import EngineTable, Tables
 
 HOW_OFTEN = "ask_how_often"
 """The check whose answer a complaint carries with it when the customer says how often."""
-
-
-@dataclass
-class Memory:
-    """The board's memory as the log tells of it: codes ever read from it, how often it was cleared,
-    and in which epoch last."""
-
-    stored: set[str] = field(default_factory=set)
-    clears: int = 0
-    cleared_in: int | None = None
-
-    def empty(self, entry: Entry) -> bool:
-        """Return whether it was cleared and the machine has not run since."""
-        return self.cleared_in == entry.epoch and not entry.since_clear
 
 
 def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
@@ -65,10 +47,10 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
             case Complained():
                 spoken = _spoken(spoken, entry, body)
             case PanelRead():
-                found = _panel(entry, body, machine, tables, memory)
+                found = panel_findings(entry, body, machine, tables, memory)
                 kept = bout if entry.since_clear else told_to_us(entry.epoch)
                 findings += [finding.on(kept) for finding in found]
-                memory.stored |= _stored(body, machine)
+                memory.stored |= stored_codes(body, machine)
             case CodesCleared():
                 memory.clears += 1
                 memory.cleared_in = entry.epoch
@@ -171,96 +153,6 @@ def _silence(
             if complaint.record.hard_to_miss > 0 and complaint.effect not in mentioned
         ]
     return silent
-
-
-def _panel(
-    entry: Entry,
-    body: PanelRead,
-    machine: MachineType,
-    tables: Tables,
-    memory: Memory,
-) -> list[Finding]:
-    """A code seen before and never cleared is old news; codes missing after a clear say nothing
-    until it has run."""
-    if memory.empty(entry) and body.result != "unreadable":
-        return []
-    if body.result == "unreadable":
-        if machine.unreadable is None:
-            return []
-        effect, stated = machine.unreadable
-        chances = unread(stated, body.attempts, tables.panel)
-        return [
-            Finding(
-                entry.event.id,
-                Source("panel"),
-                effect,
-                "unreadable",
-                chances,
-                tables.engine.codes_repeatability,
-                entry.epoch,
-            )
-        ]
-    stale = tables.engine.stale_after_clear if entry.since_clear else None
-    clears = memory.clears if entry.since_clear else 0
-    repeats = tables.engine.codes_repeatability
-    found = []
-    named = _stored(body, machine)
-    for code in _speaks_of(body, machine):
-        stored = code.id in named
-        old_news = entry.epoch > 0 and not entry.since_clear
-        if old_news and (stored == (code.id in memory.stored) or not stored):
-            continue
-        if body.unlisted and not stored:
-            continue
-        found.append(read_code(entry.event.id, code, stored, entry.epoch, repeats, stale, clears))
-    return found
-
-
-def calibrated(
-    entry: Entry, body: Proved, machine: MachineType, engine: EngineTable
-) -> list[Finding]:
-    """A calibration that ends has passed all its phases; one that stalls has passed those before.
-    One that went badly without anybody saying where tells nothing."""
-    if body.went == "badly" and machine.calibration.phase(body.stalled) is None:
-        return []
-    found, again = [], engine.run_repeatability
-    for phase in machine.calibration.phases:
-        here = phase.id == body.stalled
-        chances = tuple(p if here else 1 - p for p in phase.chances)
-        source = Source("calibration", phase.id)
-        what = "stalled" if here else "passed"
-        found.append(
-            Finding(entry.event.id, source, phase.effect, what, chances, again, entry.epoch)
-        )
-        if here:
-            break
-    return found
-
-
-def unread(stated: tuple[float, ...], attempts: int, slips: PanelTable) -> tuple[float, ...]:
-    """Return P(could not be read | state) after so many attempts at its service mode; as the sheet
-    states it where nobody counted them.
-
-    A well panel refuses for good only where its way in is another than the sheet's, and else lets
-    each attempt fail by its pace alone; a bad one refuses as the sheet states, and else likewise.
-    """
-    if not attempts:
-        return stated
-    pace = slips.entry_missed**attempts
-    never = (slips.entry_never, *stated[1:])
-    return tuple(chance + (1 - chance) * pace for chance in never)
-
-
-def _stored(body: PanelRead, machine: MachineType) -> set[str]:
-    """Return the codes of a reading by the names they have now."""
-    return {machine.renamed.get(name, name) for name in body.codes}
-
-
-def _speaks_of(body: PanelRead, machine: MachineType) -> Iterable[Code]:
-    """Return the codes a reading speaks of: those of the sheet; known by meaning where there is
-    none, or was none when it was read."""
-    by_meaning = not machine.codes or set(body.codes) & set(machine.meanings)
-    return (machine.meanings if by_meaning else machine.codes).values()
 
 
 def _run(

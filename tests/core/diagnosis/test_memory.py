@@ -3,8 +3,9 @@
 import pytest
 from tests.core.job.log import Log
 
-from bottega.core.diagnosis.findings import evidence_of, unread
+from bottega.core.diagnosis.findings import evidence_of
 from bottega.core.diagnosis.infer import infer
+from bottega.core.diagnosis.memory import unread
 from bottega.core.diagnosis.model import compile_model, prior
 from bottega.core.job.events import Checked, CodesCleared, EntryTried, PanelRead, Proved
 from bottega.core.job.kinds import told

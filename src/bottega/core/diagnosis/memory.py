@@ -1,0 +1,113 @@
+"""What the board tells of itself: the codes of its memory, a panel that lets nobody in, a
+calibration."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+from bottega.core.diagnosis.evidence import Finding, Source, read_code
+from bottega.core.job.events import PanelRead, Proved
+from bottega.core.job.job import Entry
+from bottega.core.library.machine_type import Code, MachineType
+from bottega.core.library.tables import EngineTable, PanelTable, Tables
+
+
+@dataclass
+class Memory:
+    """The board's memory as the log tells of it: codes ever read from it, how often it was cleared,
+    and in which epoch last."""
+
+    stored: set[str] = field(default_factory=set)
+    clears: int = 0
+    cleared_in: int | None = None
+
+    def empty(self, entry: Entry) -> bool:
+        """Return whether it was cleared and the machine has not run since."""
+        return self.cleared_in == entry.epoch and not entry.since_clear
+
+
+def panel_findings(
+    entry: Entry,
+    body: PanelRead,
+    machine: MachineType,
+    tables: Tables,
+    memory: Memory,
+) -> list[Finding]:
+    """Return what a reading of the memory says. A code seen before and never cleared is old news;
+    codes missing after a clear say nothing until it has run."""
+    if body.result == "unreadable":
+        return _unreadable(entry, body, machine, tables)
+    if memory.empty(entry):
+        return []
+    stale = tables.engine.stale_after_clear if entry.since_clear else None
+    clears = memory.clears if entry.since_clear else 0
+    repeats = tables.engine.codes_repeatability
+    found = []
+    named = stored_codes(body, machine)
+    for code in _speaks_of(body, machine):
+        stored = code.id in named
+        old_news = entry.epoch > 0 and not entry.since_clear
+        if old_news and (stored == (code.id in memory.stored) or not stored):
+            continue
+        if body.unlisted and not stored:
+            continue
+        found.append(read_code(entry.event.id, code, stored, entry.epoch, repeats, stale, clears))
+    return found
+
+
+def _unreadable(
+    entry: Entry, body: PanelRead, machine: MachineType, tables: Tables
+) -> list[Finding]:
+    if machine.unreadable is None:
+        return []
+    effect, stated = machine.unreadable
+    chances = unread(stated, body.attempts, tables.panel)
+    again = tables.engine.codes_repeatability
+    event, source = entry.event.id, Source("panel")
+    return [Finding(event, source, effect, "unreadable", chances, again, entry.epoch)]
+
+
+def calibrated(
+    entry: Entry, body: Proved, machine: MachineType, engine: EngineTable
+) -> list[Finding]:
+    """A calibration that ends has passed all its phases; one that stalls has passed those before.
+    One that went badly without anybody saying where tells nothing."""
+    if body.went == "badly" and machine.calibration.phase(body.stalled) is None:
+        return []
+    found, again = [], engine.run_repeatability
+    for phase in machine.calibration.phases:
+        here = phase.id == body.stalled
+        chances = tuple(p if here else 1 - p for p in phase.chances)
+        source = Source("calibration", phase.id)
+        what = "stalled" if here else "passed"
+        found.append(
+            Finding(entry.event.id, source, phase.effect, what, chances, again, entry.epoch)
+        )
+        if here:
+            break
+    return found
+
+
+def unread(stated: tuple[float, ...], attempts: int, slips: PanelTable) -> tuple[float, ...]:
+    """Return P(could not be read | state) after so many attempts at its service mode; as the sheet
+    states it where nobody counted them.
+
+    A well panel refuses for good only where its way in is another than the sheet's, and else lets
+    each attempt fail by its pace alone; a bad one refuses as the sheet states, and else likewise.
+    """
+    if not attempts:
+        return stated
+    pace = slips.entry_missed**attempts
+    never = (slips.entry_never, *stated[1:])
+    return tuple(chance + (1 - chance) * pace for chance in never)
+
+
+def stored_codes(body: PanelRead, machine: MachineType) -> set[str]:
+    """Return the codes of a reading by the names they have now."""
+    return {machine.renamed.get(name, name) for name in body.codes}
+
+
+def _speaks_of(body: PanelRead, machine: MachineType) -> Iterable[Code]:
+    """Return the codes a reading speaks of: those of the sheet; known by meaning where there is
+    none, or was none when it was read."""
+    by_meaning = not machine.codes or set(body.codes) & set(machine.meanings)
+    return (machine.meanings if by_meaning else machine.codes).values()
