@@ -17,7 +17,6 @@ from bottega.core.diagnosis.evidence import (
 from bottega.core.diagnosis.memory import Memory, calibrated, panel_findings, stored_codes
 from bottega.core.job.events import (
     Checked,
-    CodesCleared,
     Complained,
     Marked,
     PanelRead,
@@ -43,6 +42,7 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
     for entry in job.live:
         body = entry.event.body
         bout = bouts.of(entry)
+        memory.follow(entry, machine)
         match body:
             case Complained():
                 spoken = _spoken(spoken, entry, body)
@@ -51,9 +51,6 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
                 kept = bout if entry.since_clear else told_to_us(entry.epoch)
                 findings += [finding.on(kept) for finding in found]
                 memory.stored |= stored_codes(body, machine)
-            case CodesCleared():
-                memory.clears += 1
-                memory.cleared_in = entry.epoch
             case Checked() if _known(machine, body):
                 check = machine.checks[body.check]
                 weights = body.reading.weights if body.reading else None

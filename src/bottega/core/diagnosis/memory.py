@@ -5,20 +5,43 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 
 from bottega.core.diagnosis.evidence import Finding, Source, read_code
-from bottega.core.job.events import PanelRead, Proved
+from bottega.core.job.events import Checked, CodesCleared, PanelRead, Proved
 from bottega.core.job.job import Entry
 from bottega.core.library.machine_type import Code, MachineType
 from bottega.core.library.tables import EngineTable, PanelTable, Tables
 
+WHOLE_RUNS = ("run", "leak_watch")
+"""Proofs in which a machine goes through all it does."""
+
 
 @dataclass
 class Memory:
-    """The board's memory as the log tells of it: codes ever read from it, how often it was cleared,
-    and in which epoch last."""
+    """The board's memory as the log tells of it: codes ever read from it, how often it was cleared
+    and in which epoch last, and which effects the machine has been made to show since."""
 
     stored: set[str] = field(default_factory=set)
     clears: int = 0
     cleared_in: int | None = None
+    shown: set[str] = field(default_factory=set)
+    shown_all: bool = False
+
+    def follow(self, entry: Entry, machine: MachineType) -> None:
+        """Take in what was done: a clear, a run, a check with the power on, a calibration."""
+        body = entry.event.body
+        if isinstance(body, CodesCleared):
+            self.clears, self.cleared_in = self.clears + 1, entry.epoch
+            self.shown, self.shown_all = set(), False
+        elif isinstance(body, Proved) and body.proof == "calibration":
+            self.shown |= {phase.effect for phase in machine.calibration.phases}
+        elif isinstance(body, Proved) and body.proof in WHOLE_RUNS:
+            self.shown_all = True
+        elif isinstance(body, Checked) and (check := machine.checks.get(body.check)):
+            self.shown_all |= check.watches
+            self.shown |= {check.effect} if check.needs.power == "on" else set()
+
+    def would_tell(self, effect: str) -> bool:
+        """Return whether the board has had occasion since the clear to store what watches this."""
+        return self.shown_all or effect in self.shown
 
     def empty(self, entry: Entry) -> bool:
         """Return whether it was cleared and the machine has not run since."""
@@ -33,7 +56,7 @@ def panel_findings(
     memory: Memory,
 ) -> list[Finding]:
     """Return what a reading of the memory says. A code seen before and never cleared is old news;
-    codes missing after a clear say nothing until it has run."""
+    codes missing after a clear say nothing until the machine has done what they watch."""
     if body.result == "unreadable":
         return _unreadable(entry, body, machine, tables)
     if memory.empty(entry):
@@ -49,6 +72,8 @@ def panel_findings(
         if old_news and (stored == (code.id in memory.stored) or not stored):
             continue
         if body.unlisted and not stored:
+            continue
+        if entry.since_clear and not stored and not memory.would_tell(code.effect):
             continue
         found.append(read_code(entry.event.id, code, stored, entry.epoch, repeats, stale, clears))
     return found
