@@ -7,7 +7,6 @@ from tests.e2e.test_jobs import ledger, take_call
 
 pytestmark = pytest.mark.e2e
 SHORT_MS, LONG_MS, DARK_MS, LONG_DARK_MS = 100, 420, 190, 760
-ROUND_MS = 1200
 
 
 def strike(page: Page, *figures: int) -> None:
@@ -29,10 +28,9 @@ def test_a_train_tapped_in_rhythm_is_heard_taken_and_moves_the_ranking(page: Pag
     panel_of_new_job(page, "nembrio-f7")
     before = page.locator(".n-chance").all_text_contents()
     heard = page.locator("[data-heard]")
-    strike(page, 6, 2)
-    expect(heard.locator("[data-written]").first).to_have_text("6-2")
-    page.keyboard.press("r")
     strike(page, 6, 1)
+    page.keyboard.press("r")
+    strike(page, 6, 2)
     expect(heard).to_contain_text("counted differently")
     expect(heard).to_contain_text("Tap another round")
     page.keyboard.press("r")
@@ -117,7 +115,8 @@ def test_the_coach_beats_and_points_on_the_drawn_panel(page: Page):
     expect(page.locator(".face [data-pointer]").first).to_have_attribute("data-at", "0")
     page.get_by_role("button", name="Next step").click()
     expect(page.locator("[data-step][aria-current]")).to_contain_text("Hold the outer key")
-    page.get_by_role("button", name="Faster").click()
+    for _ in range(4):
+        page.get_by_role("button", name="Faster").click()
     page.get_by_role("button", name="Next step").click()
     expect(page.locator("[data-said]")).to_contain_text("1 of 3")
     expect(page.locator("[data-said]")).to_contain_text("2 of 3")
