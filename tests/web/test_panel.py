@@ -127,6 +127,9 @@ def test_every_way_is_decoded_over_the_api(browser):
     strange = decoded(sheet="calvessa-dritta-8", text="qqqq").json()
     assert strange == [{"code": None, "name": None, "chance": 1}]
     assert decoded(sheet="ostrel-linea-t", lamps=[0, 4]).json()[0]["code"] == "low-4"
+    assert decoded(sheet="ostrel-linea-t", text="low 4").json()[0]["code"] == "low-4"
+    assert decoded(sheet="quernia-compatta-5", text="hhhll, hhhl").json()[0]["code"] == "hhhll"
+    assert decoded(sheet="quernia-compatta-5", rounds=[[1, 1, 1, 0, 0]]).json()[0]["chance"] > 0.5
     assert decoded(sheet="nobody", text="x").status_code == 404
     wrong = decoded(sheet="nembrio-f7", rounds=[[2, 99]])
     assert wrong.status_code == 422

@@ -11,7 +11,13 @@ from bottega.app.job.diagnosis import Diagnosis, diagnosis_of
 from bottega.app.job.file import export_job, import_job
 from bottega.app.job.record import parse_body, record
 from bottega.app.measure.reading import take_reading
-from bottega.app.panel.heard import hear_counts, hear_taps, sheet_machine, shown_heard
+from bottega.app.panel.heard import (
+    hear_counts,
+    hear_taps,
+    sheet_machine,
+    shown_heard,
+    written_heard,
+)
 from bottega.core.job.file import JobFile
 from bottega.core.library.archetype import ArchetypeFile
 from bottega.core.library.machine_type import Code
@@ -97,9 +103,11 @@ class NewReading(Body):
 
 
 class Shown(Body):
-    """What a panel shows, in one of its ways: ``rounds`` of counts, ``taps`` in time ("0:0 0:812
-    1:2500/0:0 ...", lamp from nought and milliseconds, rounds parted by a slash), ``lamps`` as sums
-    of each page or 1 for lit, ``text`` of a display."""
+    """What a panel shows, in one of its ways: ``rounds`` of counts, or of tones with 1 for high;
+    ``taps`` in time ("0:0:300 0:812:310/0:0:290 ...", lamp from nought, milliseconds when and how
+    long, rounds parted by a slash); ``lamps`` as sums of each page, 0, 1 and 2 for dark, lit and
+    blinking, or tone and length of a bar; ``text`` as it is written down: 3-2, hllhl, o-*.--o,
+    low-4, or what a display shows."""
 
     sheet: str
     rounds: list[list[int]] = Field(default=[], max_length=6)
@@ -198,7 +206,11 @@ def decode_panel(request: Request, shown: Shown, _author: Author) -> list[PanelR
     elif shown.rounds:
         found = hear_counts(machine, [tuple(counts) for counts in shown.rounds], slips)
     else:
-        found = shown_heard(machine, shown.text or tuple(shown.lamps), slips)
+        found = (
+            written_heard(machine, shown.text, slips)
+            if shown.text
+            else shown_heard(machine, tuple(shown.lamps), slips)
+        )
     return [PanelReading.of(reading.code, reading.chance) for reading in found.readings]
 
 
