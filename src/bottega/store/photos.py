@@ -3,10 +3,11 @@
 import os
 import re
 import shutil
+from contextlib import suppress
 from hashlib import sha256
 from pathlib import Path
 
-from bottega.store.database import OWNER_ONLY, StoreError
+from bottega.store.database import OWNER_ONLY, StoreError, StoreUnavailable, Trouble
 
 FOLDER = "photos"
 NAME = re.compile(r"[0-9a-f]{64}")
@@ -20,8 +21,8 @@ class Photos:
         self._held: dict[str, bytes] = {}
 
     def keep(self, raw: bytes) -> str:
-        """Store a photo and return its name, the SHA-256 of it. Raises StoreError where there is no
-        room or no right to write."""
+        """Store a photo and return its name, the SHA-256 of it. Raises StoreUnavailable where there
+        is no room or no right to write."""
         name = sha256(raw).hexdigest()
         if self._folder is None:
             self._held[name] = raw
@@ -34,9 +35,12 @@ class Photos:
                 aside.chmod(OWNER_ONLY)
                 os.replace(aside, target)
         except OSError as error:
-            raise StoreError(f"found {error.strerror} while a photo was kept") from error
+            trouble: Trouble = "read-only" if isinstance(error, PermissionError) else "full"
+            said = f"found {error.strerror} while a photo was kept"
+            raise StoreUnavailable(trouble, said) from error
         finally:
-            aside.unlink(missing_ok=True)
+            with suppress(OSError):
+                aside.unlink(missing_ok=True)
         return name
 
     def read(self, name: str) -> bytes | None:

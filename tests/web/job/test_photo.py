@@ -110,6 +110,20 @@ def test_a_photo_is_kept_once_and_copied_with_the_shop(tmp_path):
         assert photos.read(other) is None
 
 
+def test_a_disk_without_room_under_a_photo_is_said_and_nothing_is_lost(
+    browser, demo, monkeypatch, tmp_path
+):
+    def full(*_):
+        raise OSError(28, "No space left on device")
+
+    demo.photos = Photos(tmp_path)
+    monkeypatch.setattr("bottega.store.photos.os.replace", full)
+    answer = send(browser, demo, "0414", picture())
+    assert answer.status_code == 507
+    assert 'value="9-9"' in answer.text
+    assert list((tmp_path / "photos").iterdir()) == []
+
+
 def test_no_such_photo_is_not_found(browser):
     assert browser.get("/photos/" + "0" * 64).status_code == 404
     assert browser.get("/photos/..%2fbottega.db").status_code == 404

@@ -12,7 +12,7 @@ from bottega.core.library.panel_record import Face, PanelRecord
 WIDTH = 360.0
 MARGIN = 12.0
 TOUCH = 52.0
-"""The least width and height of what is touched, so that a glove hits it."""
+"""The least width and height of what is touched, so that a glove hits it; the template's too."""
 ROW = 70.0
 """From one row of lamps to the next."""
 RING, BULB = 80.0, 17.0
@@ -35,6 +35,16 @@ class Spot:
     label_y: float
     lamp: int = -1
     """Its place among the lamps that are read; -1 where it is none."""
+
+    @property
+    def drop(self) -> float:
+        """Return how far its name stands below its middle."""
+        return round(self.label_y - self.y, 1)
+
+    @property
+    def named_inside(self) -> bool:
+        """Return whether its name stands within it."""
+        return self.drop < BULB
 
 
 @dataclass(frozen=True)
@@ -60,6 +70,11 @@ class Knob:
     y: float
     radius: float
     places: list[Place]
+
+    @property
+    def tip(self) -> float:
+        """Return where its pointer ends, above its middle."""
+        return self.y - self.radius + 5
 
 
 @dataclass(frozen=True)
@@ -105,11 +120,6 @@ class Drawn:
     def width(self) -> float:
         """Return the width of every panel."""
         return WIDTH
-
-    @property
-    def touched(self) -> float:
-        """Return how wide and high what is touched is."""
-        return TOUCH
 
 
 def face_of(panel: PanelRecord) -> Drawn | None:

@@ -70,7 +70,6 @@
       tab(event) { show(this.$root, event.currentTarget.dataset.tab); },
     }));
 
-    /* Taps in time: a press counts when the finger comes down, a key when it is struck; rounds are parted by a slash. */
     /* A panel that is read: tapped along with, or touched where it is lit; what it may be is worked out by the server. */
     Alpine.data("panel", () => ({
       off: false,
