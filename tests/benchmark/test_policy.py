@@ -83,7 +83,7 @@ def test_answers_come_as_often_as_the_library_says(shop, machine):
 def test_every_move_is_paid_and_a_right_repair_takes_the_fault_away(shop, machine):
     play = drawn_play(shop, machine, "one", "paid")
     check = next(iter(machine.checks.values()))
-    minutes = play.minutes(check.needs, check.minutes + play.engine.note_minutes)
+    minutes = play.minutes_of(check.needs, check.minutes + play.engine.note_minutes)
     play.do(Move("check", check.id))
     assert play.cost == pytest.approx(minutes * play.prices.rate_per_min)
     assert play.looked == play.cost

@@ -2,9 +2,8 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass, field, replace
-from typing import Literal
+from typing import Literal, Protocol
 
-from bottega.benchmark.truth import World
 from bottega.core.diagnosis.evidence import (
     Evidence,
     Finding,
@@ -24,7 +23,7 @@ from bottega.core.diagnosis.odd import make_sense
 from bottega.core.diagnosis.outlook import may_differ, occasion_of
 from bottega.core.diagnosis.pricing import Setting
 from bottega.core.diagnosis.repairplan import Prices
-from bottega.core.library.machine_type import Check, RepairOption
+from bottega.core.library.machine_type import Check, MachineType, RepairOption
 from bottega.core.library.records import Needs
 from bottega.core.library.tables import EngineTable
 from bottega.core.machine.reach import Reaching
@@ -34,6 +33,46 @@ MOST_MOVES = 60
 """Moves after which a job is called unresolved; chosen, three times what a job may take."""
 MOST_CALLBACKS = 2
 """Calls after a hand-over before the customer goes elsewhere; chosen."""
+
+
+class Played(Protocol):
+    """A machine among people: what it says, answers and does, whoever made it."""
+
+    @property
+    def machine(self) -> MachineType:
+        """Return the type of machine it is."""
+
+    @property
+    def age_years(self) -> float:
+        """Return how old it is, in years."""
+
+    @property
+    def said(self) -> tuple[str, ...]:
+        """Return the phrases of the first call."""
+
+    @property
+    def codes(self) -> tuple[str, ...]:
+        """Return the codes its panel shows."""
+
+    @property
+    def faults(self) -> tuple[str, ...]:
+        """Return the faults that are there now."""
+
+    def can(self, check: Check) -> bool:
+        """Return whether it can answer a check at all."""
+
+    def answers(self, check: Check, occasion: Occasion) -> list[tuple[Check, str]]:
+        """Return what is written down when a check is done: its answer, or what kept it from
+        being done."""
+
+    def repair(self, repair: str) -> bool:
+        """Do a repair; return whether it took a fault away."""
+
+    def runs_badly(self, effect: str, occasion: Occasion, look: Look) -> bool:
+        """Return whether a watched run shows this effect to be bad."""
+
+    def calls_again(self, nth: int) -> tuple[str, ...]:
+        """Return what the customer says at the ``nth`` call after a hand-over."""
 
 
 @dataclass(frozen=True)
@@ -56,7 +95,7 @@ class First:
 class Play:
     """A job being played. Money in the library's euro."""
 
-    world: World
+    world: Played
     model: DiagnosisModel
     before: Floats
     engine: EngineTable
@@ -82,6 +121,8 @@ class Play:
     repairs: int = 0
     parts: int = 0
     callbacks: int = 0
+    minutes: float = 0.0
+    """Minutes worked on it in all."""
     visit: int = 0
     """Findings there were when this visit began; somebody who calls again wants another one."""
     first: First | None = None
@@ -141,10 +182,11 @@ class Play:
         return [
             check
             for check in self.world.machine.checks.values()
+            if self.world.can(check)
             if check.id not in self.done or may_differ(check.id, self.model, evidence)
         ]
 
-    def minutes(self, needs: Needs, own: float) -> float:
+    def minutes_of(self, needs: Needs, own: float) -> float:
         """Return the minutes of reaching what is needed and of the work itself."""
         return self.reaching.reach(self.state, needs).minutes + own
 
@@ -170,10 +212,11 @@ class Play:
             return
         since = self.worked_on.get(check.component, 0)
         occasion = self._occasion(check, stood)
-        outcome = self.world.answer(check, occasion)
         event = f"c{len(self.findings)}"
-        found = answered(event, check, outcome, self.epoch, unchanged_since=since)
-        self._find(found.on(occasion))
+        for asked, outcome in self.world.answers(check, occasion):
+            found = answered(event, asked, outcome, self.epoch, unchanged_since=since)
+            self._find(found.on(occasion))
+            self.done.add(asked.id)
         self.done.add(check.id)
         self.just_run = False
         if check.who == "customer":
@@ -266,7 +309,9 @@ class Play:
                 self._find(not_said("s", complaint, self.epoch).on(told_to_us(self.epoch)))
 
     def _work(self, needs: Needs, own: float) -> None:
-        money = self.minutes(needs, own) * self.prices.rate_per_min
+        minutes = self.minutes_of(needs, own)
+        self.minutes += minutes
+        money = minutes * self.prices.rate_per_min
         self.cost += money
         self.looked += money if self.first is None else 0.0
         self.state = self.reaching.arrived(self.state, needs)

@@ -128,7 +128,7 @@ def bench_policy(
     ``done`` is called after each."""
     tasks = list(_tasks(truths, seed, disturb, archetypes))
     results: dict[str, list[Result]] = {name: [] for name in POLICIES}
-    with ProcessPoolExecutor(cpu_count(), initializer=_ready) as pool:
+    with ProcessPoolExecutor(cpu_count(), initializer=ready) as pool:
         for one in pool.map(play_all, tasks, chunksize=2):
             for name, result in one.items():
                 results[name].append(result)
@@ -152,7 +152,7 @@ def called_about(archetypes: Sequence[str]) -> dict[Kind, float]:
 
 def all_archetypes() -> tuple[str, ...]:
     """Return every archetype of the shipped library."""
-    return tuple(_workshop().shelf.archetypes)
+    return tuple(workshop().shelf.archetypes)
 
 
 def tasks_of(truths: int, archetypes: Sequence[str]) -> int:
@@ -171,9 +171,9 @@ def _tasks(truths: int, seed: int, disturb: bool, archetypes: Sequence[str]) -> 
 
 def play_all(task: Task) -> dict[str, Result]:
     """Return how every policy did on one machine."""
-    workshop = _workshop()
-    machine = workshop.shelf.machine(task.archetype)
-    engine, model, priors = workshop.shelf.tables.engine, *_model(task.archetype, False)
+    shop = workshop()
+    machine = shop.shelf.machine(task.archetype)
+    engine, model, priors = shop.shelf.tables.engine, *_model(task.archetype, False)
     true_model, true_priors = _model(task.archetype, task.disturbed)
     settings, found = ShopSettings(), {}
     for name, policy in POLICIES.items():
@@ -183,7 +183,7 @@ def play_all(task: Task) -> dict[str, Result]:
             model,
             priors[world.age_years],
             engine,
-            workshop.reaching(machine),
+            shop.reaching(machine),
             prices(settings, machine),
         )
         found[name] = _result(task.kind, played(play, policy))
@@ -231,7 +231,7 @@ def summed(
         truths=truths,
         disturbed=disturb,
         policies={name: _worth(them, every[ill], rng) for name, them in wrong.items()},
-        saved=_interval(less, rng, every[ill], [r.all_in for r in plain]),
+        saved=interval(less, rng, every[ill], [r.all_in for r in plain]),
         sound=_sound([r for r in own if r.kind == "sound"], rng),
         calibration=_calibration(said),
         said_less_true=round(float(off @ weights / weights.sum()), 4) if said else 0.0,
@@ -240,7 +240,7 @@ def summed(
 
 def _worth(own: Sequence[Result], weights: Floats, rng: np.random.Generator) -> Worth:
     def mean(values: Sequence[float]) -> Share:
-        return _interval(values, rng, weights)
+        return interval(values, rng, weights)
 
     two = [r for r in own if r.kind == "two"]
     return Worth(
@@ -250,14 +250,14 @@ def _worth(own: Sequence[Result], weights: Floats, rng: np.random.Generator) -> 
         cost=mean([r.cost for r in own]),
         all_in=mean([r.all_in for r in own]),
         all_gone=mean([r.gone for r in own]),
-        two_fault_whole=_interval([r.gone for r in two], rng),
+        two_fault_whole=interval([r.gone for r in two], rng),
         most_checks=max(r.checks for r in own),
     )
 
 
 def _sound(own: Sequence[Result], rng: np.random.Generator) -> Sound:
     well = [r.gone and r.parts == 0 and r.checks <= SOUND_CHECKS for r in own]
-    return Sound(ended_well=_interval(well, rng), checks=_interval([r.checks for r in own], rng))
+    return Sound(ended_well=interval(well, rng), checks=interval([r.checks for r in own], rng))
 
 
 def _calibration(own: Sequence[Result]) -> list[Said]:
@@ -274,7 +274,7 @@ def _calibration(own: Sequence[Result]) -> list[Said]:
     ]
 
 
-def _interval(
+def interval(
     values: Sequence[float],
     rng: np.random.Generator,
     weights: Floats | None = None,
@@ -294,12 +294,12 @@ def _interval(
     return Share(mean=round(mean, 4), low=round(float(low), 4), high=round(float(high), 4))
 
 
-def _ready() -> None:
+def ready() -> None:
     threadpool_limits(limits=1, user_api="blas")
 
 
 @lru_cache(maxsize=1)
-def _workshop() -> Workshop:
+def workshop() -> Workshop:
     return open_workshop(None)
 
 
@@ -307,7 +307,7 @@ def _workshop() -> Workshop:
 def _model(archetype: str, disturb: bool) -> tuple[DiagnosisModel, dict[float, Floats]]:
     """Return the model of an archetype, of the library or disturbed, and its priors by age in
     years."""
-    shelf = _workshop().shelf
+    shelf = workshop().shelf
     machine = shelf.machine(archetype)
     if disturb:
         machine = disturbed(machine, shelf.tables.doubts, archetype)

@@ -6,6 +6,7 @@ from difflib import get_close_matches
 from bottega.core.library.chances import chance, outcome_table, over_states, placed
 from bottega.core.library.errors import misfit, one_of
 from bottega.core.library.machine_type import Check, Effect, Outcome
+from bottega.core.library.recipe import RigRecipe
 from bottega.core.library.records import (
     AssemblyFile,
     Chances,
@@ -117,7 +118,17 @@ def _check(
         asks=tuple(record.asks.items()),
         card=record.card,
         watches=record.watches,
+        on_rig=_recipe(where, name, record, effects[record.reads]),
     )
+
+
+def _recipe(where: str, name: str, record: CheckRecord, effect: Effect) -> RigRecipe | None:
+    """Return how a check is done on a machine of physics: its own way over that of its effect."""
+    own = record.on_rig.over(effect.on_rig) if record.on_rig is not None else effect.on_rig
+    for state in own.cases if own is not None else ():
+        if state not in effect.states:
+            raise misfit(where, f"checks.{name}.on_rig.{state}", state, one_of(effect.states))
+    return own
 
 
 def plug_of(component: Component) -> Needs:

@@ -111,7 +111,7 @@ def _effect(assembly: AssemblyFile, name: str, tables: Tables) -> Effect:
         record.states,
         tables.words,
     )
-    return Effect(name, record.name, record.states, background, record.keep_off)
+    return Effect(name, record.name, record.states, background, record.keep_off, record.on_rig)
 
 
 def _stated(

@@ -6,6 +6,7 @@ from functools import cached_property
 
 from bottega.core.library.archetype import Place
 from bottega.core.library.panel_record import PanelRecord
+from bottega.core.library.recipe import RigRecipe
 from bottega.core.library.records import (
     CodeRecord,
     ComplaintRecord,
@@ -36,6 +37,8 @@ class Effect:
     background: tuple[float, ...]
     keep_off: bool = False
     """Whether a machine that shows it had better stay unplugged."""
+    on_rig: RigRecipe | None = None
+    """How its states are told on a machine of physics."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -140,6 +143,8 @@ class Check:
     watches: bool = False
     """Whether it is a run through every function, watched: its first outcome is that all is
     well."""
+    on_rig: RigRecipe | None = None
+    """How it is done on a machine of physics; None where nobody has said."""
 
     def outcome(self, outcome_id: str) -> Outcome | None:
         """Return the outcome with this id, or None."""

@@ -5,6 +5,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from bottega.core.library.recipe import RigRecipe
 from bottega.core.library.vocabulary import (
     Band,
     Drum,
@@ -154,6 +155,8 @@ class EffectRecord(Record):
     hundred."""
     keep_off: bool = False
     """Whether a machine that shows it had better not be plugged in to look for the danger."""
+    on_rig: RigRecipe | None = None
+    """How its states are told on a machine of physics."""
 
 
 class OutcomeRecord(Record):
@@ -228,6 +231,8 @@ class CheckRecord(HowDone):
     """Whether it is judged by what the programmes are meant to do; they are shown beside it."""
     watches: bool = False
     """Whether it is a run through every function: it shows all a customer could complain of."""
+    on_rig: RigRecipe | None = None
+    """How it is done on a machine of physics, where that differs from what its effect says."""
 
     @model_validator(mode="before")
     @classmethod

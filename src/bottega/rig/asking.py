@@ -1,0 +1,187 @@
+"""A check performed on a machine of physics: the act, what it shows, blurred by the one who
+looks; and the meter."""
+
+from dataclasses import dataclass, field
+from math import exp
+from random import Random
+
+from bottega.core.library.machine_type import Check
+from bottega.core.library.recipe import RigRecipe
+from bottega.rig.circuit import net_of, resistance_ohm, volts_between
+from bottega.rig.machine import MOTOR_OHM, Machine
+from bottega.rig.parameters import senses
+from bottega.rig.quantities import shown, still
+from bottega.rig.specimen import Specimen
+
+POURED = ("drain", "heat")
+"""Steps before which water is poured in by hand."""
+POURED_L = 12.0
+STAND_S = 300.0
+"""How long a machine stands when it is watched for drops, in second."""
+DRYING = ("dried_share", "fan_db", "air_c", "condenser_l_min")
+STOPS = ("start", "fill", "wash", "drain", "spin", "unlock")
+USED_BEFORE = 3
+"""Washes the customer remembers; chosen."""
+
+
+@dataclass(frozen=True)
+class Told:
+    """What a check told: the state perceived, or the amount read (None for an open circuit) in
+    the check's unit."""
+
+    state: str | None = None
+    amount: float | None = None
+    measured: bool = False
+
+
+class NotReached(LookupError):
+    """A check whose machine does not come as far as what is to be seen; ``stopped`` says in
+    which phase it stopped, "dead" where it has no current."""
+
+    def __init__(self, stopped: str) -> None:
+        super().__init__(f"found the machine stopped: {stopped}")
+        self.stopped = stopped
+
+
+class CannotAsk(LookupError):
+    """A check the rig has no recipe for, or that only people's memory answers."""
+
+
+@dataclass
+class Bench:
+    """A specimen with people round it: runs are made once an occasion and remembered while its
+    faults stay."""
+
+    specimen: Specimen
+    seed: str
+    _runs: dict[tuple[frozenset[str], str], dict[str, float]] = field(default_factory=dict)
+    _stills: dict[frozenset[str], Machine] = field(default_factory=dict)
+
+    def perform(self, check: Check, occasion: str) -> Told:
+        """Return what a check tells on an occasion. Raises CannotAsk, and NotReached."""
+        recipe = check.on_rig
+        if recipe is None or recipe.act == "social":
+            raise CannotAsk(
+                f"found no recipe for '{check.name}', expected an act a machine answers"
+            )
+        rng = Random(f"{self.seed}:{check.id}:{occasion}")
+        if check.measure is not None and recipe.points:
+            return self._metered(check, recipe, occasion, rng)
+        customer = check.who == "customer"
+        quantities = self.diary(occasion) if customer else self.quantities(recipe, occasion)
+        if any(name not in quantities for name in names_in(recipe)):
+            raise NotReached("dead" if quantities["alive"] < 0.5 else _where(quantities))
+        return Told(
+            state=perceived(recipe, quantities, "ask" if customer else recipe.act or "look", rng)
+        )
+
+    def quantities(self, recipe: RigRecipe, occasion: str) -> dict[str, float]:
+        """Return what a recipe's act shows: the machine as it stands, and what its run showed."""
+        acting = self.specimen.acting(occasion, recipe.provoke)
+        found = still(self.machine(acting))
+        if recipe.run is not None:
+            found.update(self.run(acting, recipe.run))
+        return found
+
+    def machine(self, acting: frozenset[str]) -> Machine:
+        """Return the machine as it stands while these faults act."""
+        if acting not in self._stills:
+            self._stills[acting] = Machine(self.specimen, acting)
+        return self._stills[acting]
+
+    def run(self, acting: frozenset[str], name: str) -> dict[str, float]:
+        """Return what a run of a programme or step shows while these faults act."""
+        key = (acting, name)
+        if key not in self._runs:
+            machine = Machine(self.specimen, acting)
+            if name == "stand":
+                machine.warmth.pour(POURED_L, machine.v["cold_tap_c"])
+                machine.wait(STAND_S)
+            else:
+                if name in POURED:
+                    machine.warmth.pour(POURED_L, machine.v["cold_tap_c"])
+                machine.run(name)
+            self._runs[key] = shown(machine)
+        return self._runs[key]
+
+    def codes(self, occasion: str) -> list[str]:
+        """Return what the board stored in the days before, by meaning."""
+        found: list[str] = []
+        for n in range(USED_BEFORE):
+            machine = Machine(self.specimen, self.specimen.acting(f"{occasion}:day{n}"))
+            machine.run("short")
+            found += [code for code in machine.board.codes if code not in found]
+        return found
+
+    def diary(self, occasion: str) -> dict[str, float]:
+        """Return what the customer saw in the last washes: of each quantity what was farthest
+        from a sound one's."""
+        acting = [self.specimen.acting(f"{occasion}:day{n}") for n in range(USED_BEFORE)]
+        worst = max(acting, key=len)
+        found = still(self.machine(worst))
+        for name in ("drain", "short"):
+            found.update(self.run(worst, name))
+        if "fan" in self.specimen.machine.components:
+            dried = self.run(worst, "dry")
+            found.update({key: dried[key] for key in DRYING if key in dried})
+        return found
+
+    def _metered(self, check: Check, recipe: RigRecipe, occasion: str, rng: Random) -> Told:
+        amount = self.amount(
+            recipe, occasion, check.measure.quantity if check.measure else "resistance"
+        )
+        sense = senses().senses["meter"]
+        if amount is not None:
+            amount = amount * exp(rng.gauss(0, sense.spread)) * recipe.factor
+        return Told(amount=amount, measured=True)
+
+    def amount(self, recipe: RigRecipe, occasion: str, quantity: str) -> float | None:
+        """Return what a meter reads at a recipe's points in SI, None for an open circuit. Raises
+        NoSuchPoint."""
+        if len(recipe.points) == 1:
+            quantities = self.quantities(recipe, occasion)
+            if recipe.points[0] not in quantities:
+                raise NotReached("dead" if quantities["alive"] < 0.5 else _where(quantities))
+            value = quantities[recipe.points[0]]
+            return None if quantity == "resistance" and value > 1e8 else value
+        machine = self.machine(self.specimen.acting(occasion, recipe.provoke))
+        first, second = recipe.points
+        if quantity == "ac_volts":
+            load = first.split(".")[0]
+            loaded = {**machine.v, "motor_coil_ohm": max(machine.v["motor_coil_ohm"], MOTOR_OHM)}
+            net = net_of(loaded, machine.warmth.water_c, frozenset({load}), recipe.unplug, True)
+            return volts_between(net, machine.v["mains_v"], first, second)
+        net = net_of(machine.v, machine.warmth.water_c, frozenset(), recipe.unplug, False)
+        ohm = resistance_ohm(net, first, second)
+        if quantity == "insulation":
+            return 1000.0 if ohm is None else ohm / 1e6
+        return ohm
+
+
+def perceived(
+    recipe: RigRecipe, quantities: dict[str, float], act: str, rng: Random, lapses: bool = True
+) -> str | None:
+    """Return the state somebody tells of quantities: each blurred by the sense the act uses, and
+    now and then any state at all unless nobody ``lapses``. Raises KeyError for a quantity
+    that was not come to."""
+    table = senses()
+    sense = table.senses[table.acts[act]]
+    if lapses and rng.random() < sense.lapse:
+        return rng.choice(sorted(recipe.cases))
+    names = names_in(recipe)
+    blurred = {name: quantities[name] * exp(rng.gauss(0, sense.spread)) for name in sorted(names)}
+    for name in names:
+        if quantities[name] in (0.0, 1.0) or name.startswith(("stopped", "leak_most", "leak_when")):
+            blurred[name] = quantities[name]
+    return recipe.told(blurred)
+
+
+def names_in(recipe: RigRecipe) -> set[str]:
+    """Return the quantities a recipe's cases speak of."""
+    return {name for ways in recipe.cases.values() for spans in ways for name in spans}
+
+
+def _where(quantities: dict[str, float]) -> str:
+    """Return the phase a run stopped in."""
+    stopped = [name for name in STOPS if quantities[f"stopped_{name}"] > 0.5]
+    return stopped[0] if stopped else "nowhere"

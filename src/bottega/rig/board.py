@@ -1,0 +1,312 @@
+"""The board: phases with their time-outs, what it watches, what it stores. It knows only what
+its sensors tell it."""
+
+from collections.abc import Sequence
+from typing import Protocol
+
+from bottega.rig.programmes import COLD_C, TOP_LOADERS, Phase
+from bottega.rig.state import Asks, Seen
+
+FILL_LIMIT_S, DRAIN_LIMIT_S = 480.0, 240.0
+"""How long filling and emptying may take before the board gives up; chosen, as boards do."""
+HEAT_LOOK_S, HEAT_LEAST_K = 220.0, 1.6
+"""After how long of heating the board wants to see how many kelvin; chosen."""
+LOCK_TRIES, LOCK_S = 3, 6.0
+TURN_ON_S, TURN_OFF_S = 10.0, 5.0
+WASH_RPM, SPREAD_RPM = 48.0, 92.0
+PULSES_WITHIN_S = 2.0
+"""Within how long of a start the board wants to see the drum turn; chosen."""
+RAMP_RPM_S = 22.0
+SPIN_LATE_S = 75.0
+"""How long a ramp may lag behind before the board calls it a spin that is not reached; chosen."""
+EMPTY_L, SPIN_BELOW_L = 0.7, 2.0
+OVER_SHARE = 1.6
+"""Over so many times the water asked for the board pumps; chosen."""
+UNEVEN_KGM, TOO_UNEVEN_KGM = 0.22, 0.42
+"""Unbalance from which a board spins slower, and not at all; chosen."""
+TOP_UPS = 3
+RANGE_OHM = (300.0, 200_000.0)
+"""Thermistor readings a board believes."""
+
+
+class Sensed(Protocol):
+    """What a board can know of its machine."""
+
+    @property
+    def level_l(self) -> float | None:
+        """Litres by its curve; None without a signal."""
+
+    @property
+    def ntc_ohm(self) -> float:
+        """Resistance on the thermistor's input."""
+
+    @property
+    def water_by_ntc_c(self) -> float:
+        """What its table makes of that."""
+
+    @property
+    def speed_rpm(self) -> float | None:
+        """Drum's speed by its pulses; None without any."""
+
+    @property
+    def contact(self) -> bool:
+        """Whether the lock says that it is shut."""
+
+    @property
+    def shifted(self) -> bool:
+        """Whether the shifter says it stands where it was sent."""
+
+    @property
+    def uneven_kgm(self) -> float:
+        """Unbalance by the ripple of the speed."""
+
+
+class Board:
+    """Runs one list of phases. ``stopped`` names the phase it gave up in; ``codes`` what it
+    stored, by meaning."""
+
+    def __init__(
+        self, phases: Sequence[Phase], kind: str, asks: Asks, seen: Seen, off_share: float = 0.0
+    ) -> None:
+        self.phases = list(phases)
+        self.kind = kind
+        self.asks = asks
+        self.seen = seen
+        self.at = 0
+        self.since = 0.0
+        self.codes: list[str] = []
+        self.stopped: str | None = None
+        self.done = not self.phases
+        self.off_share = off_share
+        self._tries = self._top_ups = 0
+        self._heat_since: float | None = None
+        self._heat_from_c = 0.0
+        self._no_heat = False
+        self.meant_rpm = 0.0
+        """What the drum should do in this beat of the wash, by the programme."""
+        self._still = 0.0
+        self._late = 0.0
+        self._run_on = 0.0
+        self._target = 0.0
+        self._asked = 0.0
+        self._turned = self._turn_asked = 0.0
+        self._litres = 0.0
+
+    @property
+    def phase(self) -> Phase | None:
+        """Return the phase it is in, None when it has ended."""
+        return None if self.done else self.phases[self.at]
+
+    def decide(self, sensed: Sensed, dt: float) -> None:
+        """Ask of the loads what the phase wants, for the next ``dt`` seconds."""
+        if self.done:
+            return
+        phase = self.phases[self.at]
+        self.since += dt
+        getattr(self, f"_{phase.kind}")(phase, sensed, dt)
+
+    def _next(self) -> None:
+        self.at += 1
+        self.meant_rpm = 0.0
+        self.since = self._late = self._run_on = self._target = self._still = 0.0
+        self._tries = 0
+        self._heat_since = None
+        lock = self.asks.lock
+        self.asks.nothing()
+        if self.at >= len(self.phases):
+            self.done = True
+            self.seen.put("finished", 1.0)
+            return
+        self.asks.lock = lock and self.phases[self.at].kind != "unlock"
+
+    def _give_up(self, phase: str, code: str | None) -> None:
+        if code is not None:
+            self._store(code)
+        self.stopped = phase
+        self.seen.put(f"stopped_{phase}", 1.0)
+        self.done = True
+        self.meant_rpm = 0.0
+        self.asks.nothing()
+
+    def _store(self, code: str) -> None:
+        """Store a code once; a timer stores none."""
+        if code not in self.codes and self.kind != "TG":
+            self.codes.append(code)
+
+    def _lock(self, phase: Phase, sensed: Sensed, dt: float) -> None:
+        self.asks.lock = True
+        if self.since <= dt:
+            self._tries += 1
+            self.seen.add("lock_tries", 1.0)
+        if sensed.contact:
+            self.seen.put("lock_shut", 1.0)
+            self._next()
+        elif self.since > LOCK_S:
+            if self._tries >= LOCK_TRIES:
+                self._give_up("start", "not_locked")
+            elif self.since > LOCK_S + 3:
+                self.since = 0.0
+            else:
+                self.asks.lock = False
+
+    def _fill(self, phase: Phase, sensed: Sensed, dt: float) -> None:
+        level = sensed.level_l
+        if level is None:
+            self._give_up("fill", "level")
+            return
+        self._litres = phase.litres
+        self.asks.cold = True
+        self.asks.hot = phase.hot
+        self.seen.add("fill_asked_s", dt)
+        if level >= phase.litres:
+            self._next()
+        elif self.since > FILL_LIMIT_S:
+            self._give_up("fill", "filling")
+
+    def _wash(self, phase: Phase, sensed: Sensed, dt: float) -> None:
+        level = sensed.level_l
+        if level is None:
+            self._give_up("wash", "level")
+            return
+        if self._litres and level > OVER_SHARE * self._litres + 3:
+            self._store("overfilled")
+            self.asks.pump = True
+        else:
+            self.asks.pump = False
+        self.asks.cold = (
+            bool(self._litres) and level < self._litres - 2.5 and self._top_ups < TOP_UPS * 40
+        )
+        self._top_ups += self.asks.cold
+        self._turn(sensed, dt)
+        self._warm(phase, sensed, level)
+        warm_enough = phase.temperature_c <= COLD_C or self._no_heat or self._reached(phase, sensed)
+        if self.since >= phase.seconds and (
+            warm_enough or self.since > phase.seconds + 2400 or phase.seconds < 400
+        ):
+            self._next()
+
+    def _reached(self, phase: Phase, sensed: Sensed) -> bool:
+        return sensed.water_by_ntc_c >= phase.temperature_c
+
+    def _turn(self, sensed: Sensed, dt: float) -> None:
+        beat = self.since % (TURN_ON_S + TURN_OFF_S)
+        on = beat < TURN_ON_S
+        self.asks.rpm = self.meant_rpm = WASH_RPM if on else 0.0
+        if not on or beat < PULSES_WITHIN_S:
+            return
+        speed = sensed.speed_rpm
+        if speed is None:
+            self.asks.rpm = 0.0
+        if speed is None or speed < 6.0:
+            self._still += dt
+            if self._still > 2 * (TURN_ON_S - PULSES_WITHIN_S):
+                self._give_up("wash", "no_speed" if speed is None else "not_turning")
+        else:
+            self._still = 0.0
+
+    def _warm(self, phase: Phase, sensed: Sensed, level: float) -> None:
+        if phase.temperature_c <= COLD_C or self._no_heat:
+            self.asks.element = False
+            return
+        low, high = RANGE_OHM
+        if not low < sensed.ntc_ohm < high:
+            self._store("thermistor")
+            self._no_heat = True
+            self.asks.element = False
+            return
+        at_c = sensed.water_by_ntc_c
+        self.asks.element = at_c < phase.temperature_c and level > 5.0
+        if self.asks.element and self._heat_since is None:
+            self._heat_since, self._heat_from_c = self.since, at_c
+        if self._heat_since is not None and self.since - self._heat_since > HEAT_LOOK_S:
+            if at_c - self._heat_from_c < HEAT_LEAST_K and at_c < phase.temperature_c - 2:
+                self._store("heating")
+                self._no_heat = True
+                self.asks.element = False
+            self._heat_since, self._heat_from_c = self.since, at_c
+
+    def _drain(self, phase: Phase, sensed: Sensed, dt: float) -> None:
+        self.asks.pump = True
+        self.seen.add("drain_asked_s", dt)
+        level = sensed.level_l
+        if level is None or level < EMPTY_L:
+            self._run_on += dt
+            if self._run_on > 12.0:
+                self._next()
+        elif self.since > DRAIN_LIMIT_S:
+            self._give_up("drain", "emptying")
+
+    def _spin(self, phase: Phase, sensed: Sensed, dt: float) -> None:
+        asks, level = self.asks, sensed.level_l
+        asks.pump = True
+        self.seen.put("spin_entered", 1.0)
+        if level is not None and level > SPIN_BELOW_L:
+            if self.since > DRAIN_LIMIT_S:
+                self._give_up("drain", "emptying")
+            self.since = self.since if level > SPIN_BELOW_L else 0.0
+            return
+        if self.kind in TOP_LOADERS and not self._shut(sensed):
+            return
+        asks.shifter = True
+        if self.kind in ("TS", "SL") and not sensed.shifted:
+            self._late += dt
+            if self._late > 25:
+                self._give_up("spin", "not_spinning")
+            return
+        if self._target == 0.0:
+            self._run_on, self._late, self._target = 0.0, 0.0, SPREAD_RPM
+            self._asked = 0.0
+        self._ramp(phase, sensed, dt)
+
+    def _shut(self, sensed: Sensed) -> bool:
+        """Return whether the lid is locked for the spin, trying where it is not; give up after
+        some tries."""
+        self.asks.lock = self.kind != "TG"
+        if sensed.contact:
+            self.seen.put("lock_shut", 1.0)
+            return True
+        beat = self.since % (LOCK_S + 3)
+        if beat < 0.3:
+            self.seen.add("lock_tries", 1.0)
+        self.asks.lock = self.kind != "TG" and beat < LOCK_S
+        if self.since > LOCK_TRIES * (LOCK_S + 3):
+            self._give_up("spin", "not_locked")
+        return False
+
+    def _ramp(self, phase: Phase, sensed: Sensed, dt: float) -> None:
+        asks, speed = self.asks, sensed.speed_rpm
+        self._run_on += dt
+        if self._target == SPREAD_RPM and self._run_on > 14:
+            uneven = sensed.uneven_kgm
+            if uneven > TOO_UNEVEN_KGM:
+                self._give_up("spin", None)
+                return
+            self._target = min(phase.rpm, 600.0 if uneven > UNEVEN_KGM else phase.rpm)
+            self._run_on = 0.0
+        self._asked = min(self._target, self._asked + RAMP_RPM_S * dt)
+        asks.rpm = self._asked
+        self.seen.most("spin_asked_rpm", phase.rpm)
+        behind = speed is None or speed < 0.8 * self._asked - 10
+        self._late = self._late + dt if behind else max(0.0, self._late - dt)
+        if speed is None and self._late > 6:
+            self._give_up("spin", "no_speed")
+        elif self._late > SPIN_LATE_S:
+            code = "not_turning" if speed is not None and speed < 6 else "not_spinning"
+            self._give_up("spin", code)
+        elif self._run_on > phase.seconds + self._target / RAMP_RPM_S and self._target > SPREAD_RPM:
+            self._next()
+
+    def _dry(self, phase: Phase, sensed: Sensed, dt: float) -> None:
+        beat = self.since % (TURN_ON_S + TURN_OFF_S)
+        self.asks.rpm = WASH_RPM if beat < TURN_ON_S else 0.0
+        self.asks.fan = self.asks.drying = self.asks.condenser = True
+        if self.since > phase.seconds:
+            self._next()
+
+    def _unlock(self, phase: Phase, sensed: Sensed, dt: float) -> None:
+        self.asks.nothing()
+        if self.since >= phase.seconds and (not sensed.contact or self.kind == "TG"):
+            self.seen.put("opens", 1.0)
+            self._next()
+        elif self.since > phase.seconds + 150:
+            self._give_up("unlock", "not_unlocked")

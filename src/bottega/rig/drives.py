@@ -1,0 +1,145 @@
+"""What the motors can give: torque at the drum by its speed, of brushes, of two windings with a
+capacitor, of three phases; what the belt carries of it."""
+
+from cmath import phase
+from collections.abc import Callable
+from dataclasses import dataclass
+from math import cos, exp, pi, sin, sqrt
+
+RAD_S = 2 * pi / 60
+"""From turns a minute to radian/second."""
+
+
+@dataclass(frozen=True)
+class Torque:
+    """What a drive can give at a speed: newton metre at the drum, and the ampere it takes for
+    that."""
+
+    nm: float
+    ampere: float
+
+
+def universal(
+    volts: float, motor_rad_s: float, ohm: float, reactance_ohm: float, k: float
+) -> Torque:
+    """Return the torque at the motor's shaft of a series motor: the current by U against R + kω
+    and X, the torque k·I² (Fitzgerald, Electric Machinery, on series motors)."""
+    ampere = volts / sqrt((ohm + k * motor_rad_s) ** 2 + reactance_ohm**2)
+    return Torque(k * ampere * ampere, ampere)
+
+
+def two_windings(volts: float, slip: float, v: dict[str, float], hertz: float) -> Torque:
+    """Return the torque of a motor with a main and a start winding, the second behind a
+    capacitor: the phasors of their currents make a field that turns forward and one that
+    turns back, each with Kloss's torque by slip."""
+    main = volts / complex(v["main_ohm"], v["main_ohm"] * v["winding_reactance_share"])
+    forward, back, start = _fields(volts, v, hertz, main)
+    whole = v["whole_field_a"]
+    pull = (forward / whole) ** 2 * kloss(slip) - (back / whole) ** 2 * kloss(2 - slip)
+    return Torque(v["breakdown_nm"] * pull, abs(main + start))
+
+
+def whole_field_a(v: dict[str, float], hertz: float) -> float:
+    """Return the forward field of sound windings, in ampere of the main one: what a torque is
+    held against."""
+    main = v["mains_v"] / complex(v["main_ohm"], v["main_ohm"] * v["winding_reactance_share"])
+    return _fields(v["mains_v"], v, hertz, main)[0]
+
+
+def _fields(
+    volts: float, v: dict[str, float], hertz: float, main: complex
+) -> tuple[float, float, complex]:
+    """Return the field that turns forward and the one that turns back, in ampere of the main
+    winding, and the start winding's current."""
+    omega, share = 2 * pi * hertz, v["winding_reactance_share"]
+    farad, start = v["capacitor_uf"] * 1e-6, 0j
+    if farad > 0 and v["start_ohm"] < 1e4:
+        start = volts / complex(v["start_ohm"], v["start_ohm"] * share - 1 / (omega * farad))
+    lead = phase(start) - phase(main) if abs(start) and abs(main) else 0.0
+    across = complex(cos(lead), sin(lead)) * abs(start) * v["start_turns_share"]
+    return abs(abs(main) - 1j * across) / 2, abs(abs(main) + 1j * across) / 2, start
+
+
+def kloss(slip: float, at_breakdown: float = 0.25) -> float:
+    """Return the torque over that at breakdown by slip, 2/(s/sₖ + sₖ/s) (Kloss)."""
+    if abs(slip) < 1e-9:
+        return 0.0
+    return 2 / (slip / at_breakdown + at_breakdown / slip)
+
+
+def three_phases(v: dict[str, float], drum_rad_s: float) -> Torque:
+    """Return the torque at the drum of a permanent-magnet motor on its inverter: what the
+    current limit gives, less above the speed where the back-EMF has eaten the volts. Without
+    a position it jerks; on two phases it has a third."""
+    windings = [v["phase_u_ohm"], v["phase_v_ohm"], v["phase_w_ohm"]]
+    whole = sum(ohm < 1e4 for ohm in windings)
+    if v["bus_v"] < 100 or whole < 2:
+        return Torque(0.0, 0.0)
+    share = 1.0 if whole == 3 else 0.3
+    uneven = (max(w for w in windings if w < 1e4) - min(windings)) / max(min(windings), 1e-6)
+    share *= max(0.2, 1 - uneven) * (1.0 if v["position_share"] > 0.9 else 0.15)
+    base = v["base_rpm"] * RAD_S
+    nm = (
+        v["phase_nm"]
+        * v["magnet_share"]
+        * share
+        * (1.0 if drum_rad_s <= base else base / drum_rad_s)
+    )
+    return Torque(nm, v["phase_a"] * share)
+
+
+def belt_nm(tension_n: float, friction: float, wrap_rad: float, radius_m: float) -> float:
+    """Return the most torque in newton metre a belt carries on a pulley of that radius
+    (Eytelwein): both strands are tightened to ``tension_n`` at rest, slack and tight differ
+    by e^(μα)."""
+    if tension_n <= 0:
+        return 0.0
+    grip = exp(friction * wrap_rad)
+    return 2 * tension_n * (grip - 1) / (grip + 1) * radius_m
+
+
+Drive = Callable[[dict[str, float], float, float, float], Torque]
+"""Values, volts, hertz and the drum's speed in radian/second; the torque at the drum."""
+
+
+def by_brushes(v: dict[str, float], volts: float, hertz: float, drum_rad_s: float) -> Torque:
+    """Return what a motor with brushes gives at the drum through its belt."""
+    ohm = v["motor_coil_ohm"] + v["brush_ohm"]
+    if ohm > 1e4 or v["motor_coil_ohm"] < 0.3 or v["motor_hot_share"] > 1:
+        return Torque(0.0, 0.0)
+    ratio = v["belt_ratio"]
+    given = universal(volts, drum_rad_s * ratio, ohm, v["motor_reactance_ohm"], v["motor_k"])
+    return Torque(_through_belt(v, given.nm * v["commutator_share"]), given.ampere)
+
+
+def by_capacitor(v: dict[str, float], volts: float, hertz: float, drum_rad_s: float) -> Torque:
+    """Return what an induction motor with a capacitor gives at the drum through its belt, at
+    whatever speed its electronics ask of it: the slip is that from the speed asked for."""
+    if v["motor_coil_ohm"] > 1e4:
+        return Torque(0.0, 0.0)
+    given = (
+        two_windings(volts, 0.25, v, hertz)
+        if drum_rad_s > 1
+        else two_windings(volts, 1.0, v, hertz)
+    )
+    return Torque(_through_belt(v, max(0.0, given.nm)), given.ampere)
+
+
+def direct(v: dict[str, float], volts: float, hertz: float, drum_rad_s: float) -> Torque:
+    """Return what a motor on the drum's own shaft gives."""
+    if volts < 0.5 * v["mains_v"] or v["spline_share"] < 0.2:
+        return Torque(0.0, 0.0)
+    return three_phases(v, drum_rad_s)
+
+
+def _through_belt(v: dict[str, float], motor_nm: float) -> float:
+    """Return the torque at the drum of a torque at the motor, as far as the belt carries it."""
+    most = belt_nm(v["belt_n"], v["belt_friction"], v["belt_wrap_rad"], v["pulley_m"])
+    return min(motor_nm, most) * v["belt_ratio"]
+
+
+DRIVES: dict[str, Drive] = {
+    "FB": by_brushes, "WD": by_brushes, "FI": by_capacitor, "FD": direct, "TD": direct,
+    "TS": by_capacitor, "SL": by_capacitor, "TG": by_capacitor,
+}  # fmt: skip
+"""By kind of machine, what turns its drum."""

@@ -1,0 +1,84 @@
+"""Heat into the water and out of it, and the sensor that tells of it."""
+
+from math import exp, log
+
+WATER_J = 4186.0
+"""Heat capacity of a litre of water, joule/kelvin (at 20 °C)."""
+KELVIN = 273.15
+
+
+def thermistor_ohm(at_c: float, r25_ohm: float, beta_k: float) -> float:
+    """Return the resistance in ohm by the beta equation, R = R₂₅·exp(β(1/T - 1/T₂₅)) (IEC
+    60539)."""
+    return r25_ohm * exp(beta_k * (1 / (at_c + KELVIN) - 1 / (25 + KELVIN)))
+
+
+def thermistor_c(ohm: float, r25_ohm: float, beta_k: float) -> float:
+    """Return the temperature in °C by the beta equation solved for it."""
+    return 1 / (log(ohm / r25_ohm) / beta_k + 1 / (25 + KELVIN)) - KELVIN
+
+
+def heating_seconds(litres: float, rise_k: float, watts: float) -> float:
+    """Return how long so many watts take to warm water, losses left out: t = m·c·ΔT / P."""
+    return litres * WATER_J * rise_k / watts
+
+
+class Warmth:
+    """Element, water with the tub, and room, as three stores of heat; energies in joule since
+    the beginning."""
+
+    def __init__(self, v: dict[str, float]) -> None:
+        self.v = v
+        self.water_c = v["room_c"]
+        self.element_c = v["room_c"]
+        self.litres = 0.0
+        self.cut_out = False
+        self.put_in = self.carried_in = self.carried_out = self.lost = 0.0
+
+    @property
+    def stored(self) -> float:
+        """Return the heat stored over that of room temperature, in joule."""
+        v = self.v
+        water = WATER_J * self.litres + v["tub_heat_j_k"]
+        return water * (self.water_c - v["room_c"]) + v["element_heat_j_k"] * (
+            self.element_c - v["room_c"]
+        )
+
+    def pour(self, litres: float, at_c: float) -> None:
+        """Add water of a temperature; mixing keeps the heat."""
+        v, before = self.v, WATER_J * self.litres + self.v["tub_heat_j_k"]
+        added = WATER_J * litres
+        self.carried_in += added * (at_c - v["room_c"])
+        self.water_c = (before * self.water_c + added * at_c) / (before + added)
+        self.litres += litres
+
+    def drain(self, litres: float) -> float:
+        """Take water away at its temperature; return how much there was to take, in litre."""
+        taken = min(litres, self.litres)
+        self.litres -= taken
+        self.carried_out += WATER_J * taken * (self.water_c - self.v["room_c"])
+        return taken
+
+    def heat(self, watts: float, seconds: float) -> float:
+        """Let the element give its watts for a time, and everything cool; return the watts it
+        took, which are none while its cut-out is open."""
+        v = self.v
+        if self.element_c > v["cut_out_opens_c"]:
+            self.cut_out = True
+        elif self.element_c < v["cut_out_closes_c"]:
+            self.cut_out = False
+        watts = 0.0 if self.cut_out or v["cut_out_ohm"] > 100 else watts
+        wet = self.litres > v["element_covered_l"]
+        resist = v["film_k_w"] + v["scale_k_w"] if wet else v["dry_k_w"]
+        across = (self.element_c - self.water_c) / resist * seconds
+        across = (
+            min(across, (self.element_c - self.water_c) * v["element_heat_j_k"])
+            if across > 0
+            else across
+        )
+        cooling = v["loss_w_k"] * (self.water_c - v["room_c"]) * seconds
+        self.put_in += watts * seconds
+        self.lost += cooling
+        self.element_c += (watts * seconds - across) / v["element_heat_j_k"]
+        self.water_c += (across - cooling) / (WATER_J * self.litres + v["tub_heat_j_k"])
+        return watts

@@ -1,0 +1,216 @@
+"""The machine: every subsystem stepped together at one fixed rate, driven by its board and by
+what people do to it."""
+
+from collections.abc import Callable
+from functools import lru_cache
+
+from bottega.core.library.machine_type import MachineType
+from bottega.rig.board import Board
+from bottega.rig.drives import DRIVES
+from bottega.rig.drying import air
+from bottega.rig.heat import Warmth
+from bottega.rig.loads import heat, lock
+from bottega.rig.parameters import joints, parameters
+from bottega.rig.programmes import phases_of
+from bottega.rig.sensing import LevelCurve, Sensing
+from bottega.rig.specimen import Specimen
+from bottega.rig.state import OPEN_OHM, STEP_S, Asks, Now, Seen
+from bottega.rig.turning import drum
+from bottega.rig.water import trapped_pa, tub_of
+from bottega.rig.wet import most_inlet, water
+
+ALIVE_V = 4.5
+"""Least low voltage a board works with."""
+SUDS_FROM_G, SUDS_FULL_G = 110.0, 130.0
+MOTOR_OHM = 40.0
+"""What a running motor is to its wires: its winding and what turning makes of it; chosen, 230 V
+over 6 A."""
+
+
+class Machine:
+    """One specimen while some of its faults act. ``v`` are its values now, ``now`` how it
+    stands, ``seen`` what there was to notice; step it, or run a programme."""
+
+    def __init__(self, specimen: Specimen, acting: frozenset[str]) -> None:
+        self.specimen = specimen
+        self.kind = specimen.machine.archetype
+        self.acting = acting
+        self.v = specimen.values(self.acting)
+        self.plugged, self.tap_open = True, True
+        self.asks, self.now, self.seen = Asks(), Now(), Seen()
+        self.board = Board((), self.kind, self.asks, self.seen)
+        self.tub = tub_of(
+            self.v["tub_lies"] > 0,
+            self.v["tub_radius_m"],
+            self.v["tub_length_m"],
+            self.v["sump_l"],
+            self.v["sump_m"],
+        )
+        self.curve = level_curve(self.kind, specimen.machine.sheet)
+        self.warmth = Warmth(self.v)
+        self.sensing = Sensing(
+            self.v, self.kind, specimen.sound["level_zero_hz"], self.curve, self.now, self.warmth
+        )
+        self.drive = DRIVES[self.kind]
+        self.holes = [
+            (name, joint) for name, joint in joints().items() if self.v[f"{name}_mm2"] > 0
+        ]
+        self.inlet_l_min = most_inlet(self)
+        self.unbalance = self.v["unbalance_kgm"] / max(0.2, self.v["weight_share"])
+        self.swing: dict[int, tuple[float, float]] = {}
+        """By speed, how hard it pulls at the feet and how far it knocks, found once."""
+        self.telemetry: Callable[[Machine], None] | None = None
+
+    @property
+    def alive(self) -> bool:
+        """Whether its board or timer has current and works."""
+        return self.now.volts > 0.5 * self.v["mains_v"] and (
+            self.kind == "TG" or self.v["board_volts"] > ALIVE_V
+        )
+
+    def start(self, programme: str) -> None:
+        """Choose a programme or service step and start it. Raises NoSuchProgramme."""
+        phases = phases_of(self.specimen.machine, programme)
+        self.seen.figures.pop("finished", None)
+        self.board = Board(phases, self.kind, self.asks, self.seen, self.v["board_sense_off_share"])
+        self.asks.nothing()
+
+    def run(
+        self, programme: str, most_s: float = 30_000.0, stop: Callable[[], bool] | None = None
+    ) -> None:
+        """Run a programme or step to its end, or for at most so many seconds, however long the
+        machine takes."""
+        self.start(programme)
+        begun = self.now.seconds
+        self._power()
+        if self.alive:
+            self.seen.put("alive", 1.0)
+        if not self.alive or not self._takes_start():
+            self.seen.put("stopped_start", 1.0)
+            self.board.done = True
+        while not self.board.done and self.now.seconds - begun < most_s:
+            self.step()
+            if stop is not None and stop():
+                break
+        self.seen.put("run_s", self.now.seconds - begun)
+
+    def wait(self, seconds: float) -> None:
+        """Let time pass. Raises ValueError for less than none."""
+        if seconds < 0:
+            raise ValueError(f"found {seconds:g} seconds, expected none or more")
+        for _ in range(round(seconds / STEP_S)):
+            self.step()
+
+    def step(self) -> None:
+        """Advance everything by one step of a quarter of a second."""
+        self._power()
+        if self.alive:
+            self.board.decide(self.sensing, STEP_S)
+        else:
+            self.asks.nothing()
+        now = self.now
+        now.ampere = now.watts = 0.0
+        lock(self)
+        water(self)
+        heat(self)
+        drum(self)
+        if self.has_fan:
+            air(self)
+        self._protect()
+        now.seconds += STEP_S
+        if self.telemetry is not None:
+            self.telemetry(self)
+
+    @property
+    def has_fan(self) -> bool:
+        """Whether it dries."""
+        return self.kind == "WD"
+
+    def _takes_start(self) -> bool:
+        """Return whether keys, dial and demo mode let a programme begin."""
+        v = self.v
+        return v["demo_mode"] < 0.5 and v["keys_dead"] < 0.5 and v["timer_contact_ohm"] < 30
+
+    # Power
+
+    def _power(self) -> None:
+        """Find the volts at the board by the resistance of the way from the wall."""
+        v, now = self.v, self.now
+        line = (
+            v["mains_source_ohm"]
+            + v["outlet_ohm"]
+            + 2 * v["cord_ohm"]
+            + v["fuse_ohm"]
+            + 2 * v["filter_ohm"]
+        )
+        if not self.plugged or now.tripped or line > 1000:
+            now.volts = 0.0
+            return
+        now.volts = max(0.0, v["mains_v"] - now.ampere * line)
+
+    def volts_at(self, load: str, asked: bool) -> float:
+        """Return the volts across a load: through its contact, closed or at rest, and its wires."""
+        v = self.v
+        contact = v[load + "_out_ohm"] if asked else v[load + "_rest_ohm"]
+        way = contact + v[load + "_wire_ohm"]
+        if load == "element":
+            way += v["spade_ohm"]
+        if way > OPEN_OHM:
+            return 0.0
+        coil = MOTOR_OHM if load == "motor" else v[load + "_coil_ohm"]
+        return self.now.volts * coil / (coil + way)
+
+    def take(self, volts: float, load: str) -> None:
+        """Let a load take its current, and lose some to earth where its insulation is gone."""
+        now, v = self.now, self.v
+        coil = v[load + "_coil_ohm"]
+        now.ampere += volts / coil
+        now.watts += volts * volts / coil
+        if v[load + "_earth_ohm"] < 5e4 and volts:
+            self.seen.most("leakage_a", now.volts / v[load + "_earth_ohm"])
+
+    def _protect(self) -> None:
+        """Trip where too much flows, or too much of it to earth."""
+        v, now = self.v, self.now
+        across = now.volts / v["filter_across_ohm"]
+        if now.volts:
+            self.seen.most("leakage_a", now.volts / v["filter_earth_ohm"])
+        if (
+            now.ampere + across > 3 * v["breaker_a"]
+            or self.seen.get("leakage_a") > v["leakage_trips_a"]
+        ):
+            now.tripped = True
+            self.seen.put("tripped", 1.0)
+            self.seen.put("leakage_a", 0.0)
+
+    @property
+    def suds_share(self) -> float:
+        """How much suds there are, by the dose over what is right; nought to one."""
+        return max(0.0, min(1.0, (self.v["dose_g"] - SUDS_FROM_G) / SUDS_FULL_G))
+
+
+@lru_cache(maxsize=64)
+def level_curve(kind: str, sheet: str | None) -> LevelCurve:
+    """Return the board's table from pressure to litres, of a machine of nominal sizes."""
+    figures = parameters(kind, sheet)
+    tub = tub_of(
+        figures["tub_lies"].value > 0,
+        figures["tub_radius_m"].value,
+        figures["tub_length_m"].value,
+        figures["sump_l"].value,
+        figures["sump_m"].value,
+    )
+    litres = [n * 0.5 for n in range(240)]
+    chamber, area = figures["chamber_ml"].value * 1e-6, figures["chamber_mm2"].value * 1e-6
+    mouth = figures["chamber_mouth_m"].value
+    return LevelCurve(
+        [trapped_pa(tub.height_m(at) - mouth, chamber, area) for at in litres], litres
+    )
+
+
+def machine_of(
+    machine: MachineType, seed: str, faults: dict[str, float] | None = None, occasion: str = "0"
+) -> Machine:
+    """Return a machine of a type, drawn by a seed, with faults by severity. Raises FaultError."""
+    specimen = Specimen(machine, seed, faults or {})
+    return Machine(specimen, specimen.acting(occasion))

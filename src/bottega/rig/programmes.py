@@ -1,0 +1,140 @@
+"""What boards run: programmes of phases by the sheet's figures, and the steps of service mode."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from difflib import get_close_matches
+from typing import Literal
+
+from bottega.core.library.machine_type import MachineType
+from bottega.core.library.sheet import Programme
+
+Kind = Literal["lock", "fill", "wash", "drain", "spin", "dry", "unlock"]
+SHORT = "short"
+"""The programme every machine has for looking at each function in turn."""
+RINSES = 2
+TOP_LOADERS = frozenset({"TS", "TD", "TG", "SL"})
+LIES_L, STANDS_L = 13.0, 38.0
+"""Water of a wash where no sheet says it, in litre: front loaders and top loaders; chosen."""
+SPIN_RPM = {"TG": 620.0, "TS": 680.0, "SL": 680.0, "TD": 780.0, "FI": 850.0}
+SPIN_ELSE_RPM = 1150.0
+COLD_C = 5.0
+"""What a wash without heating is set to, in °C."""
+
+
+class NoSuchProgramme(KeyError):
+    """A programme or service step this machine has not."""
+
+    def __init__(self, wanted: str, known: list[str]) -> None:
+        near = get_close_matches(wanted, known, n=1)
+        hint = f", nearest is '{near[0]}'" if near else ""
+        self.message = f"found the programme '{wanted}', expected one of {', '.join(known)}{hint}"
+        super().__init__(self.message)
+
+    def __str__(self) -> str:
+        return self.message
+
+
+@dataclass(frozen=True)
+class Phase:
+    """One phase: what it does, for how many seconds at least, and to what: litres, °C, or turns
+    a minute."""
+
+    kind: Kind
+    seconds: float = 0.0
+    litres: float = 0.0
+    temperature_c: float = COLD_C
+    rpm: float = 0.0
+    hot: bool = False
+
+
+def heated(machine: MachineType) -> bool:
+    """Return whether a machine heats its water."""
+    return "element" in machine.components
+
+
+def wash_litres(machine: MachineType) -> float:
+    """Return the water of a wash where the programme does not say it."""
+    return STANDS_L if machine.archetype in TOP_LOADERS else LIES_L
+
+
+def spin_rpm(machine: MachineType) -> float:
+    """Return the full spin: the plate's, else that of its kind."""
+    return machine.plate.spin_rpm or SPIN_RPM.get(machine.archetype, SPIN_ELSE_RPM)
+
+
+def steps_of(machine: MachineType) -> dict[str, tuple[Phase, ...]]:
+    """Return what service mode can be made to do, by the name recipes use."""
+    full, litres = spin_rpm(machine), wash_litres(machine) / 2
+    steps: dict[str, tuple[Phase, ...]] = {
+        "lock": (Phase("lock"), Phase("unlock", 20)),
+        "fill": (Phase("fill", litres=litres),),
+        "turn": (Phase("wash", 45),),
+        "drain": (Phase("drain"),),
+        "spin": (Phase("lock"), Phase("spin", 40, rpm=full), Phase("unlock", 20)),
+    }
+    if heated(machine):
+        steps["heat"] = (Phase("wash", 240, temperature_c=60),)
+    if "fan" in machine.components:
+        steps["dry"] = (Phase("dry", 240),)
+    return steps
+
+
+def short_of(machine: MachineType) -> tuple[Phase, ...]:
+    """Return a programme that uses every function once, in about twelve minutes."""
+    litres, full = wash_litres(machine), spin_rpm(machine)
+    warm = 60.0 if heated(machine) else COLD_C
+    phases = [
+        Phase("lock"),
+        Phase("fill", litres=litres),
+        Phase("wash", 260, temperature_c=warm),
+        Phase("drain"),
+        Phase("fill", litres=litres * 0.7),
+        Phase("wash", 30),
+        Phase("drain"),
+        Phase("spin", 50, rpm=full),
+    ]
+    if "fan" in machine.components:
+        phases.append(Phase("dry", 240))
+    return (*phases, Phase("unlock", 60))
+
+
+def whole_of(machine: MachineType, programme: Programme) -> tuple[Phase, ...]:
+    """Return the phases of a programme of the sheet by its card: its water, its heat, its
+    minutes and its spin."""
+    litres = programme.fill_l or wash_litres(machine)
+    full = spin_rpm(machine) if programme.spin_rpm is None else programme.spin_rpm
+    rinse = (litres + 2) / 6 * 60 + 120
+    others = RINSES * rinse + 600
+    minutes = programme.minutes or 60
+    wash_s = max(240.0, minutes * 60 - others)
+    warm = programme.temperature_c if programme.temperature_c and heated(machine) else COLD_C
+    phases = [Phase("lock"), Phase("fill", litres=litres, hot=programme.fill != "cold")]
+    phases.append(Phase("wash", wash_s, temperature_c=warm))
+    for _ in range(RINSES):
+        phases += [Phase("drain"), Phase("fill", litres=litres), Phase("wash", 60)]
+    phases.append(Phase("drain"))
+    if full:
+        phases.append(Phase("spin", 180, rpm=full))
+    if "fan" in machine.components and "dry" in programme.name.lower():
+        phases.append(Phase("dry", 1200))
+    lock_s = 60 * (programme.lock_minutes if programme.lock_minutes is not None else 1)
+    return (*phases, Phase("unlock", lock_s))
+
+
+def programmes_of(machine: MachineType) -> dict[str, str]:
+    """Return the names of what can be run, by id: the sheet's programmes and the short one."""
+    return {SHORT: "Every function in turn"} | {
+        key: p.name for key, p in machine.programmes.items()
+    }
+
+
+def phases_of(machine: MachineType, name: str) -> tuple[Phase, ...]:
+    """Return the phases of a programme or service step. Raises NoSuchProgramme."""
+    known: Mapping[str, tuple[Phase, ...]] = steps_of(machine)
+    if name == SHORT:
+        return short_of(machine)
+    if name in machine.programmes:
+        return whole_of(machine, machine.programmes[name])
+    if name not in known:
+        raise NoSuchProgramme(name, [SHORT, *machine.programmes, *known])
+    return known[name]

@@ -1,0 +1,303 @@
+"""What can be seen, felt, heard and measured of a machine: its values, what follows from them,
+and what a run showed."""
+
+from bottega.core.library.machine_type import MachineType
+from bottega.rig.body import damping_ratio, swing_ratio
+from bottega.rig.heat import WATER_J, thermistor_ohm
+from bottega.rig.machine import Machine
+from bottega.rig.parameters import PLACES, loads, parameters
+from bottega.rig.programmes import spin_rpm, wash_litres
+from bottega.rig.water import in_series, trapped_pa
+
+LEAK_PHASES = ("fill", "wash", "drain", "spin")
+OVERLOAD = 1000.0
+"""What a ratio counts as where one of its readings is an open circuit."""
+RACES_S = 2.5
+"""How long it has to race to be seen to, in second; chosen."""
+FILM_LAG_S = 12.0
+"""By how much the water's warming lags behind the element's, in second."""
+FIRST_ML = 8.0
+"""How much water makes drops that are seen, in millilitre; chosen."""
+
+
+def still(machine: Machine) -> dict[str, float]:
+    """Return what a machine shows without being run, by name: its values with what follows from
+    them."""
+    v = machine.v
+    middle = parameters(machine.kind, machine.specimen.machine.sheet)
+    flow = in_series(v["tap_l_min_kpa"], v["hose_l_min_kpa"]) * v["tap_kpa"] ** 0.5
+    probe = thermistor_ohm(20, v["ntc_r25_ohm"], v["ntc_beta_k"])
+    nominal = thermistor_ohm(20, middle["ntc_r25_ohm"].value, middle["ntc_beta_k"].value)
+    windings = [v["phase_u_ohm"], v["phase_v_ohm"], v["phase_w_ohm"]]
+    mass = v["tub_kg"]
+    zeta = damping_ratio(mass, v["spring_n_m"], v["damper_ns_m"])
+    friction = (
+        1 + 5 * (1 - min(1.0, v["damper_left_share"])) if v["damper_left_share"] < 0.6 else 1.0
+    )
+    alive = v["outlet_ohm"] + v["cord_ohm"] + v["fuse_ohm"] + v["filter_ohm"] < 1000
+    sensing = v["level_signal"] > 0.5 and v["level_plug_ohm"] < 1000 and v["level_supply_v"] > 3
+    tacho = v["tacho_coil_ohm"] + v["tacho_plug_ohm"] < 5000 and v["tacho_magnet_share"] >= 0.4
+    found = {
+        **v,
+        "tap_l_min": flow,
+        "capacitor_share": v["capacitor_uf"] / machine.specimen.sound["capacitor_uf"],
+        "seat_leak_l_min": 8 * max(v["cold_seat_open_share"], v["hot_seat_open_share"]),
+        "board_low_v": v["board_volts"] if alive else 0.0,
+        "refills": float(v["cold_rest_ohm"] < 1e4 or v["tube_leak_per_s"] > 0.01 or not sensing),
+        "marks_share": _marks_share(v),
+        "upper_back_mm2": v["valve_body_mm2"] + v["fill_hose_mm2"],
+        "under_pump_mm2": v["pump_body_mm2"] + v["outlet_joint_mm2"],
+        "under_tub_all_mm2": v["under_tub_mm2"]
+        + v["seam_mm2"]
+        + v["tub_wall_mm2"]
+        + v["shaft_seal_mm2"],
+        "seam_or_wall_mm2": v["seam_mm2"] + v["tub_wall_mm2"],
+        "swing_ratio": swing_ratio(zeta / friction),
+        "ntc_probe_ohm": probe,
+        "ntc_off_share": abs(probe / nominal - 1),
+        "ntc_wires_ohm": v["ntc_wire_ohm"] + v["ntc_plug_ohm"],
+        "ntc_ratio": probe / thermistor_ohm(40, v["ntc_r25_ohm"], v["ntc_beta_k"])
+        if probe < 1e6
+        else OVERLOAD,
+        "standpipe_mm": 1000 * v["standpipe_m"],
+        "rim_play_mm": 2.5 * v["bearing_play_mm"],
+        "belt_give_mm": 1500 / max(v["belt_n"], 10),
+        "winding_ratio": max(windings) / min(windings),
+        "phase_worst_ohm": max(windings) + v["phase_wire_ohm"],
+        "tacho_pulses": float(tacho),
+        "tacho_swing_v": v["tacho_v"] * v["tacho_magnet_share"]
+        if v["tacho_coil_ohm"] < 5000
+        else 0.0,
+        "speed_pulses": float(_has_pulses(v)),
+        "speed_swing_v": v["speed_supply_v"] * v["speed_signal_share"]
+        if v["speed_plug_ohm"] < 5000
+        else 0.0,
+        "position_swing_v": v["position_supply_v"] * v["position_share"] ** 2,
+        "lid_open_ohm": 0.1 if v["lid_contact_stuck"] > 0.5 else 1e9,
+        "balance_ohm": 0.1 if v["balance_switch_stuck"] > 0.5 else 1e9,
+        "air_sensor_ratio": 1 + v["air_sensor_off_k"] * 0.037,
+        "air_read_off_k": v["air_sensor_off_k"] + (50.0 if v["air_plug_ohm"] > 5000 else 0.0),
+        "coast_s": 0.5 * v["drum_inertia"] * 65 / max(v["brake_nm"] + v["bearing_nm"], 0.1),
+        "insulation_ohm": 1
+        / (sum(1 / v[f"{load}_earth_ohm"] for load in loads()) + 1 / v["filter_earth_ohm"]),
+        "motor_start_a": _start_a(machine),
+        "pump_a": _pump_a(v),
+        "level_hz": machine.sensing.level_hz if sensing else 0.0,
+        "suds_share": machine.suds_share,
+        "drive_moves": 0.0,
+    }
+    for load in loads():
+        way = v[f"{load}_out_ohm"] + v[f"{load}_wire_ohm"]
+        found[f"{load}_supply_v"] = v["mains_v"] if way < 1e4 and alive else 0.0
+    return found
+
+
+def _marks_share(v: dict[str, float]) -> float:
+    """Return how much the laundry is marked: by a burr, mould, oil or a bent fin, the worst."""
+    oil, fins = v["gear_oil_mm"] / 60, v["fins_bent_mm"] / 20
+    return max(v["drum_burr_mm"] / 0.4, 0.55 * v["mould_share"], oil, fins)
+
+
+def _start_a(machine: Machine) -> float:
+    """Return what a motor with a capacitor takes as it starts, in ampere: more where it stands and
+    hums, none where its main winding is open."""
+    v, sound = machine.v, machine.specimen.sound
+    if v["main_ohm"] > 1e3:
+        return 0.0
+    turns = v["capacitor_uf"] > 0.8 * sound["capacitor_uf"] and v["start_ohm"] < 1e3
+    return 2.2 if turns else 5.5
+
+
+def _pump_a(v: dict[str, float]) -> float:
+    """Return the pump's current in ampere: more where its rotor is jammed and makes no EMF."""
+    if v["pump_coil_ohm"] > 1e5:
+        return 0.0
+    reactance = v["pump_reactance_ohm"] * (0.38 if v["pump_jam_share"] > 0.5 else 1.0)
+    return float(v["mains_v"] / (v["pump_coil_ohm"] ** 2 + reactance**2) ** 0.5)
+
+
+def _has_pulses(v: dict[str, float]) -> bool:
+    wired = v["speed_plug_ohm"] < 5000 and v["speed_supply_v"] > 3.5
+    return wired and v["speed_signal_share"] > 0.5
+
+
+def shown(machine: Machine) -> dict[str, float]:
+    """Return what a run showed: shares of what should be, decibel, millilitres by place. What
+    the run did not come to is not in it: a machine that is dead neither hums nor drains."""
+    seen, board = machine.seen, machine.board
+    stopped = board.stopped
+    entered = {phase.kind for phase in board.phases[: board.at + 1]} if seen.get("alive") else set()
+    if seen.get("stopped_start") or stopped == "start":
+        entered &= {"lock"}
+    found = {
+        "alive": seen.get("alive"),
+        "tripped": seen.get("tripped"),
+        "stopped_start": float(stopped == "start" or seen.get("stopped_start") > 0),
+        "stopped_after_start": float(stopped is not None and stopped not in ("start", "unlock")),
+        **{
+            f"stopped_{name}": float(stopped == name)
+            for name in ("fill", "wash", "drain", "spin", "unlock")
+        },
+        "smell_share": seen.get("smell_share"),
+        **_leaks(machine),
+    }
+    if "lock" in entered or "spin" in entered:
+        found |= {"clicks": seen.get("clicks"), "lock_tries": seen.get("lock_tries")}
+    if "unlock" in entered:
+        found["locked_at_end"] = float(stopped == "unlock")
+    for reached, told in (
+        (seen.get("fill_asked_s") > 0, _filling),
+        (seen.get("turn_asked") > 0, _turning),
+        (seen.get("turn_asked") > 0 and any(p.temperature_c > 10 for p in board.phases), _heating),
+        (seen.get("drain_asked_s") > 0, _draining),
+        (seen.get("spin_entered") > 0, _spinning),
+        ("dry" in entered, _drying),
+    ):
+        if reached:
+            found |= told(machine)
+    if stopped is None and "fill_share" in found:
+        found["length_share"] = _length_share(found, machine.v["misread"])
+    return found
+
+
+def _leaks(machine: Machine) -> dict[str, float]:
+    seen = machine.seen
+    leaks = [seen.get(f"leak_{place}_ml") for place in PLACES]
+    when = [seen.get(f"leak_{phase}_ml") for phase in LEAK_PHASES]
+    first = next((n for n, amount in enumerate(when) if amount > FIRST_ML), when.index(max(when)))
+    stand = seen.get("leak_stand_ml")
+    return {
+        "floor_ml": sum(leaks),
+        **{f"leak_{place}_ml": amount for place, amount in zip(PLACES, leaks, strict=True)},
+        "leak_most": float(leaks.index(max(leaks)) + 1),
+        "leak_when": float(first + 1),
+        "leak_stand_ml": stand,
+        "leak_rest_ml": stand if max(when) < 6 * max(stand, 1e-9) else 0.0,
+    }
+
+
+def _filling(machine: Machine) -> dict[str, float]:
+    seen, kind = machine.seen, machine.specimen.machine
+    asked_s, litres = seen.get("fill_asked_s"), wash_litres(machine.specimen.machine)
+    most_flow = parameters(machine.kind, kind.sheet)["valve_most_l_min"].value
+    flow, kept = seen.get("filled_l") / asked_s * 60, seen.get("most_l")
+    share = min(flow, kept / asked_s * 60) if kept < 0.5 * litres else flow
+    level, tub_l = machine.sensing.level_l, machine.now.tub_l
+    read = 0.0 if level is None else level / tub_l if tub_l > 1 else 1.0
+    return {
+        "fill_share": share / most_flow,
+        "over_share": kept / litres,
+        "wet_share": min(1.0, kept / litres),
+        "valve_hums": seen.get("valve_hums"),
+        "level_read_share": read,
+        "level_span_hz": _span_hz(machine),
+        "fill_5l_s": 300 / share if share > 0.15 else 4000.0,
+        "fill_time_s": litres * 60 / share if share > 0.15 else 20_000.0,
+    }
+
+
+def _turning(machine: Machine) -> dict[str, float]:
+    seen, v = machine.seen, machine.v
+    turned = seen.get("turned") / seen.get("turn_asked")
+    grip = min(1.0, v["agitator_grip_share"]) * (1 - max(0, v["plate_slip_share"] - 0.1))
+    return {
+        "turned_share": turned,
+        "throw_share": turned * grip * (1 - min(0.7, v["fins_bent_mm"] / 30)),
+        "drive_moves": turned,
+        "motor_hum_s": seen.get("motor_hum_s"),
+        "knock_db": seen.get("knock_db"),
+        "squeal_db": seen.get("squeal_db"),
+        "slip_ratio": 1.03 if seen.get("squeal_db") < 50 else 1.6,
+        "over_k": _over_k(machine),
+    }
+
+
+def _heating(machine: Machine) -> dict[str, float]:
+    seen = machine.seen
+    return {
+        "heat_share": _heat_share(machine),
+        "hiss_db": seen.get("hiss_db"),
+        "heating_a": seen.get("heat_a"),
+    }
+
+
+def _draining(machine: Machine) -> dict[str, float]:
+    seen = machine.seen
+    wet_s = seen.get("drain_wet_s")
+    drained = seen.get("drained_l") / wet_s * 60 if wet_s else 12.0 * seen.get("pump_purrs")
+    return {
+        "drain_l_min": drained,
+        "pump_moves_l_min": drained,
+        "pump_sounds": max(seen.get("pump_purrs"), seen.get("pump_hums")),
+        "pump_rattle_db": seen.get("pump_rattle_db"),
+        "empty_10l_s": 600 / drained if drained > 0.4 else 3000.0,
+    }
+
+
+def _spinning(machine: Machine) -> dict[str, float]:
+    seen = machine.seen
+    return {
+        "spin_share": seen.get("spin_rpm") / spin_rpm(machine.specimen.machine),
+        "roar_db": seen.get("roar_db"),
+        "shake_share": seen.get("shake_share"),
+        "races": float(seen.get("races_s") > RACES_S),
+        "shifter_moves": seen.get("shifter_moves"),
+        "clutch_grind_db": seen.get("clutch_grind_db"),
+        "slip_ratio": 1.03 if seen.get("squeal_db") < 50 else 1.6,
+    }
+
+
+def _drying(machine: Machine) -> dict[str, float]:
+    return {
+        name: machine.seen.get(name)
+        for name in ("dried_share", "fan_db", "condenser_l_min", "air_c")
+    }
+
+
+def _length_share(found: dict[str, float], misread: float) -> float:
+    """Return how much longer a programme takes for slow water and slow heat, over its card:
+    heating takes up two thirds of a hot one, filling an eighth."""
+    filling = max(0.0, 1 / max(found["fill_share"], 0.1) - 1.3) * 0.12
+    heating = max(0.0, 1 / max(found.get("heat_share", 1.0), 0.25) - 1.15) * 0.7
+    return 1 + filling + heating + 0.5 * misread
+
+
+def _heat_share(machine: Machine) -> float:
+    """Return how fast it warmed over what its plate would give; nought where it was not even
+    switched on."""
+    seen, v = machine.seen, machine.v
+    asked = seen.get("heat_asked_s")
+    if asked < 60:
+        return 0.0
+    watts = v["mains_v"] ** 2 / machine.specimen.sound["element_coil_ohm"]
+    store = WATER_J * max(seen.get("most_l"), 5) + v["tub_heat_j_k"]
+    expected = watts * (asked - FILM_LAG_S) / store
+    return (seen.get("heat_to_c") - seen.get("heat_from_c")) / max(expected, 0.3)
+
+
+def _over_k(machine: Machine) -> float:
+    """Return how much hotter the water got than its way in and the heating would make it, in
+    kelvin."""
+    seen, v = machine.seen, machine.v
+    extra = 12.0 if seen.get("heats_unasked") else 0.0
+    given = seen.get("heat_to_c") - seen.get("heat_from_c") if seen.get("heat_asked_s") else 0.0
+    return max(0.0, seen.get("hot_c") - max(v["cold_tap_c"], v["room_c"]) - given) + extra
+
+
+def _span_hz(machine: Machine) -> float:
+    """Return by how much the level signal falls over ten litres, in hertz."""
+    v = machine.v
+    if machine.sensing.level_l is None:
+        return 0.0
+    above = machine.tub.height_m(10.0) - v["chamber_mouth_m"]
+    reaches = 1.0 if v["chamber_lag_s"] < 30 and v["tube_leak_per_s"] < 0.01 else 0.15
+    pascal = trapped_pa(above, v["chamber_ml"] * 1e-6, v["chamber_mm2"] * 1e-6) * reaches
+    return v["level_hz_pa"] * v["level_gain_share"] * pascal
+
+
+def names_of(machine: MachineType) -> set[str]:
+    """Return every name of a quantity a recipe may speak of."""
+    from bottega.rig.machine import machine_of
+
+    one = machine_of(machine, "names")
+    return set(still(one)) | set(shown(one))

@@ -1,0 +1,110 @@
+"""What a board can know of its machine: signals of sensors and switches, as its wires bring
+them."""
+
+from bisect import bisect_left
+from collections.abc import Sequence
+
+from bottega.rig.heat import Warmth, thermistor_c, thermistor_ohm
+from bottega.rig.parameters import parameters
+from bottega.rig.state import Now
+
+
+class LevelCurve:
+    """The board's own table from the sensor's pressure to litres, made of a sound machine of
+    nominal sizes."""
+
+    def __init__(self, pressures: Sequence[float], litres: Sequence[float]) -> None:
+        self._pressures = list(pressures)
+        self._litres = list(litres)
+
+    def litres(self, pascal: float) -> float:
+        """Return the litres of a pressure in pascal, on a line between the table's points."""
+        at = bisect_left(self._pressures, pascal)
+        if at <= 0:
+            return self._litres[0]
+        if at >= len(self._pressures):
+            return self._litres[-1]
+        low, high = self._pressures[at - 1], self._pressures[at]
+        share = (pascal - low) / max(high - low, 1e-9)
+        return self._litres[at - 1] + share * (self._litres[at] - self._litres[at - 1])
+
+
+class Sensing:
+    """The signals of one machine; it looks at how the machine stands each time it is asked."""
+
+    def __init__(
+        self,
+        v: dict[str, float],
+        kind: str,
+        zero_hz: float,
+        curve: LevelCurve,
+        now: Now,
+        warmth: Warmth,
+    ) -> None:
+        self._v, self._kind, self._curve, self._now, self._warmth = v, kind, curve, now, warmth
+        self._zero_hz = zero_hz
+        self._hz_pa = parameters(kind)["level_hz_pa"].value
+
+    @property
+    def level_l(self) -> float | None:
+        """Litres by the board's curve; None without a signal."""
+        v = self._v
+        if v["level_signal"] < 0.5 or v["level_plug_ohm"] > 1000 or v["level_supply_v"] < 3:
+            return None
+        read = self.level_hz
+        pascal = (self._zero_hz - read) / self._hz_pa
+        return self._curve.litres(pascal * (1 - v["board_sense_off_share"]))
+
+    @property
+    def level_hz(self) -> float:
+        """Frequency of the level sensor in hertz; it falls as the pressure rises."""
+        v = self._v
+        return v["level_zero_hz"] - v["level_hz_pa"] * v["level_gain_share"] * self._now.sensed_pa
+
+    @property
+    def ntc_ohm(self) -> float:
+        """Resistance on the thermistor's input, in ohm."""
+        v = self._v
+        probe = thermistor_ohm(self._warmth.water_c, v["ntc_r25_ohm"], v["ntc_beta_k"])
+        return (probe + v["ntc_wire_ohm"] + v["ntc_plug_ohm"]) * (
+            1 + 2 * v["board_sense_off_share"]
+        )
+
+    @property
+    def water_by_ntc_c(self) -> float:
+        """What the board's table makes of that, in °C."""
+        return thermistor_c(self.ntc_ohm, self._v["ntc_nominal_ohm"], self._v["ntc_nominal_k"])
+
+    @property
+    def speed_rpm(self) -> float | None:
+        """Drum's speed by the pulses the board gets; None where none come."""
+        v = self._v
+        if self._kind in ("FB", "WD", "FI"):
+            coil = v["tacho_coil_ohm"] + v["tacho_wire_ohm"] + v["tacho_plug_ohm"]
+            dumb = self._kind != "FI" and (coil > 5000 or v["tacho_magnet_share"] < 0.4)
+        elif self._kind in ("TS", "SL"):
+            dumb = self._now.in_spin and (
+                v["speed_signal_share"] < 0.5 or v["speed_plug_ohm"] > 5000
+            )
+        else:
+            dumb = False
+        return None if dumb else self._now.drum_rpm
+
+    @property
+    def contact(self) -> bool:
+        """Whether lock or lid switch says that it is shut."""
+        v = self._v
+        if self._kind == "TG":
+            return v["lock_contact_ohm"] < 100
+        return self._now.locked and v["lock_contact_ohm"] < 100
+
+    @property
+    def shifted(self) -> bool:
+        """Whether the shifter says it stands at spin."""
+        return self._now.in_spin and self._v["shifter_switch_stuck"] < 0.5
+
+    @property
+    def uneven_kgm(self) -> float:
+        """Unbalance in kilogram metre by the ripple of the speed; a stuck balance switch says it
+        is too much."""
+        return 9.0 if self._v["balance_switch_stuck"] > 0.5 else self._v["unbalance_kgm"]

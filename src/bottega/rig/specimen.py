@@ -1,0 +1,88 @@
+"""One machine: drawn sound by its seed, with its faults laid over it."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+from math import exp
+from random import Random
+
+from bottega.core.library.machine_type import MachineType
+from bottega.rig.drives import whole_field_a
+from bottega.rig.faults import changed, fault_table, refuse_impossible
+from bottega.rig.parameters import parameters
+
+
+def sound_values(machine: MachineType, seed: str) -> dict[str, float]:
+    """Return the values of a sound machine drawn by a seed: each figure times a lognormal of its
+    spread, the element and the mains by the plate."""
+    rng, values = Random(f"specimen:{seed}"), {}
+    for name, parameter in parameters(machine.archetype, machine.sheet).items():
+        values[name] = (
+            parameter.value * exp(rng.gauss(0, parameter.spread))
+            if parameter.spread
+            else parameter.value
+        )
+    plate = machine.plate
+    if plate.volts:
+        share = values["mains_v"] / parameters(machine.archetype, machine.sheet)["mains_v"].value
+        values["mains_v"] = plate.volts * share
+    if plate.hertz:
+        values["hertz"] = plate.hertz
+    if plate.heater_w:
+        share = exp(rng.gauss(0, 0.015))
+        values["element_coil_ohm"] = (plate.volts or 230) ** 2 / plate.heater_w * share
+    values["whole_field_a"] = whole_field_a(values, values["hertz"])
+    return values
+
+
+@dataclass(frozen=True)
+class Specimen:
+    """A machine of a type, drawn by a seed, with its faults by severity (nought just bad, one
+    gone). Raises FaultError for faults that cannot be."""
+
+    machine: MachineType
+    seed: str
+    faults: Mapping[str, float] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        refuse_impossible(self.faults, self.machine.faults)
+
+    @cached_property
+    def sound(self) -> dict[str, float]:
+        """Return its values without its faults."""
+        return sound_values(self.machine, self.seed)
+
+    def acting(self, occasion: str, provoked: str | None = None) -> frozenset[str]:
+        """Return which of its faults act on an occasion: those that are always there, those
+        provoked, and of the others each with its share, by seed."""
+        found = set()
+        for name in self.faults:
+            comes = fault_table().faults[name].comes
+            if (
+                comes is None
+                or comes.by == provoked
+                or Random(f"acts:{self.seed}:{name}:{occasion}").random() < comes.share
+            ):
+                found.add(name)
+        return frozenset(found)
+
+    def values(self, acting: frozenset[str]) -> dict[str, float]:
+        """Return its values while these of its faults act."""
+        return changed(self.sound, self.machine.archetype, self.faults, acting)
+
+    def older(self, days: float) -> "Specimen":
+        """Return it after so many days of use: what grows has grown. Raises ValueError for less
+        than none."""
+        if days < 0:
+            raise ValueError(f"found {days:g} days, expected none or more")
+        table = fault_table().faults
+        grown = {
+            name: min(1.0, s + days * table[name].more_per_day) for name, s in self.faults.items()
+        }
+        return Specimen(self.machine, self.seed, grown)
+
+    def without(self, faults: frozenset[str]) -> "Specimen":
+        """Return it with some of its faults put right."""
+        return Specimen(
+            self.machine, self.seed, {n: s for n, s in self.faults.items() if n not in faults}
+        )

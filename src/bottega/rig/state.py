@@ -1,0 +1,86 @@
+"""How a machine of physics stands at one moment, what its board asks for, and what has been seen
+of it."""
+
+from dataclasses import dataclass, field
+
+STEP_S = 0.25
+"""The fixed step, in second: the stiffest store is the element's film, with a time constant of 9
+s."""
+OPEN_OHM = 1e5
+"""From here on a way carries no current a load would notice."""
+
+
+@dataclass(slots=True)
+class Asks:
+    """What the board asks of its loads now."""
+
+    cold: bool = False
+    hot: bool = False
+    pump: bool = False
+    element: bool = False
+    lock: bool = False
+    shifter: bool = False
+    fan: bool = False
+    drying: bool = False
+    condenser: bool = False
+    rpm: float = 0.0
+    """How fast the drum should turn; nought for standing."""
+
+    def nothing(self) -> None:
+        """Ask for nothing any more."""
+        self.cold = self.hot = self.pump = self.element = self.lock = False
+        self.shifter = self.fan = self.drying = self.condenser = False
+        self.rpm = 0.0
+
+
+@dataclass(slots=True)
+class Now:
+    """How it stands: seconds since the beginning, litres in the tub, turns a minute, watts and
+    amperes."""
+
+    seconds: float = 0.0
+    tub_l: float = 0.0
+    height_m: float = 0.0
+    sensed_pa: float = 0.0
+    air: float = 1.0
+    drum_rpm: float = 0.0
+    motor_c: float = 20.0
+    volts: float = 0.0
+    ampere: float = 0.0
+    watts: float = 0.0
+    in_l_min: float = 0.0
+    out_l_min: float = 0.0
+    bolt_s: float = 0.0
+    """How long the lock's coil has been warm, in seconds; above two the bolt is out."""
+    locked: bool = False
+    in_spin: bool = False
+    """Whether the shifter stands at spin, on machines that have one."""
+    tripped: bool = False
+    air_c: float = 20.0
+    water_in_l: float = 0.0
+    water_out_l: float = 0.0
+    leaked_l: float = 0.0
+
+
+@dataclass(slots=True)
+class Seen:
+    """What there was to be noticed in a run; kept as plain figures by name."""
+
+    figures: dict[str, float] = field(default_factory=dict)
+
+    def most(self, name: str, value: float) -> None:
+        """Keep the largest."""
+        if value > self.figures.get(name, 0.0):
+            self.figures[name] = value
+
+    def add(self, name: str, value: float) -> None:
+        """Add to what there was."""
+        self.figures[name] = self.figures.get(name, 0.0) + value
+
+    def put(self, name: str, value: float) -> None:
+        """Note a figure, in place of what was noted."""
+        self.figures[name] = value
+
+    def get(self, name: str, otherwise: float = 0.0) -> float:
+        """Return what was noted, or something else where nothing was."""
+        return self.figures.get(name, otherwise)

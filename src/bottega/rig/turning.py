@@ -1,0 +1,204 @@
+"""The drum, a step at a time: what drives it, what holds it back, how it shakes and sounds."""
+
+from typing import TYPE_CHECKING
+
+from bottega.rig.body import carried_n, spin_db, swing_m
+from bottega.rig.drives import RAD_S
+from bottega.rig.programmes import TOP_LOADERS
+from bottega.rig.state import STEP_S
+
+if TYPE_CHECKING:
+    from bottega.rig.machine import Machine
+
+
+def drum(m: "Machine") -> None:
+    """Turn the drum for a step: as fast as asked, as far as what drives it gives."""
+    v, now, asks = m.v, m.now, m.asks
+    asked = asks.rpm
+    stuck = m.volts_at("motor", False) > 0 and m.alive
+    if stuck:
+        asked = max(asked, 900.0)
+        m.seen.add("races_s", STEP_S)
+    volts = m.volts_at("motor", True) if asked else 0.0
+    _shift(m)
+    if not asked and now.drum_rpm < 0.1:
+        now.drum_rpm = 0.0
+        return
+    rad_s = now.drum_rpm * RAD_S
+    inertia = v["drum_inertia"] + v["load_kg"] * 0.6 * v["drum_radius_m"] ** 2
+    drag = _drag_nm(m, rad_s, asked)
+    given = 0.0
+    if volts:
+        torque = m.drive(v, volts, v["hertz"], rad_s)
+        given = _through(m, torque.nm)
+        now.ampere += torque.ampere * (0.3 if now.drum_rpm > 0.9 * asked else 1.0)
+        now.watts += min(torque.nm * max(rad_s, 1.0) / 0.6, torque.ampere * volts)
+        _notice_motor(m, torque.nm, rad_s, asked)
+    target = _wanted_rad_s(m, asked)
+    wanted = (target - rad_s) / STEP_S * inertia + drag
+    if v["lock_contact_ohm"] > 1e3 and m.kind == "TG":
+        given = 0.0
+    nm = min(given, wanted) if wanted > 0 else 0.0
+    stop = v["brake_nm"] if m.kind in TOP_LOADERS and not asked else 0.0
+    before = now.drum_rpm
+    rad_s = max(0.0, rad_s + (nm - drag - stop) / inertia * STEP_S)
+    now.drum_rpm = min(rad_s, max(target, rad_s - 1e-9)) / RAD_S
+    _notice_drum(m, asked, before)
+
+
+def _wanted_rad_s(m: "Machine", asked: float) -> float:
+    """Return the speed the board drives at: what it asks for, or ever more where it gets no
+    pulses."""
+    if asked and m.sensing.speed_rpm is None:
+        return min(asked * 2.2, asked + 500) * RAD_S
+    return asked * RAD_S
+
+
+def _drag_nm(m: "Machine", rad_s: float, asked: float) -> float:
+    """Return what holds the drum back, in newton metre: bearings, water, load to be lifted,
+    suds, wind."""
+    v, now = m.v, m.now
+    lift = (
+        0.22 * v["load_kg"] * 9.81 * v["drum_radius_m"]
+        if m.kind not in TOP_LOADERS
+        else 0.9 * v["load_kg"] ** 0.5
+    )
+    lift = lift if rad_s < 8 else 0.2
+    water = 0.02 * now.tub_l if rad_s < 12 else 0.0
+    suds = 6.0 * m.suds_share if rad_s > 20 else 0.0
+    plate = v["brake_drag_nm"] if asked else 0.0
+    return (
+        v["bearing_nm"]
+        + lift * (1 if now.drum_rpm > 1 or asked else 0)
+        + water
+        + suds
+        + plate
+        + v["motor_obstructed_nm"]
+        + 6.5e-5 * rad_s * rad_s
+        + 1.2 * max(0.0, v["motor_rough_share"] - 0.3)
+    )
+
+
+def _through(m: "Machine", nm: float) -> float:
+    """Return what clutch, gear and plate pass on of a torque."""
+    v = m.v
+    if m.kind in ("TS", "SL"):
+        if m.now.in_spin:
+            return min(
+                nm * (1 - 0.9 * max(0.0, v["gear_slip_share"] - 0.1)),
+                45 * v["clutch_teeth_share"] ** 2,
+            )
+        return (
+            nm
+            * (1 - max(0.0, v["gear_slip_share"] - 0.1))
+            * (1 - max(0.0, v["plate_slip_share"] - 0.1))
+        )
+    if m.kind == "TG" and m.asks.rpm <= 60:
+        return nm * v["gear_stroke_share"] * v["agitator_grip_share"]
+    if m.kind == "TD" and m.asks.rpm <= 60:
+        return nm * (1 - max(0.0, v["plate_slip_share"] - 0.1))
+    return nm
+
+
+def _shift(m: "Machine") -> None:
+    if m.kind not in ("TS", "SL"):
+        return
+    v = m.v
+    moves = (
+        m.volts_at("shifter", m.asks.shifter) > 0.5 * v["mains_v"]
+        and 500 < v["shifter_coil_ohm"] < 1e5
+    )
+    before = m.now.in_spin
+    m.now.in_spin = moves and v["shifter_stuck"] < 0.5
+    if m.now.in_spin and not before:
+        m.seen.put("shifter_moves", 1.0)
+        m.seen.most("clutch_grind_db", 40 + 45 * max(0.0, 0.9 - v["clutch_teeth_share"]))
+
+
+def _notice_motor(m: "Machine", nm: float, rad_s: float, asked: float) -> None:
+    v, seen, now = m.v, m.seen, m.now
+    if m.kind in ("FB", "WD"):
+        seen.most("sparks_share", v["brush_spark_share"])
+        if v["commutator_share"] < 0.5 or (v["brush_spark_share"] > 0.8 and v["brush_ohm"] < 1e3):
+            seen.most("smell_share", 0.6)
+    slack = v["belt_friction"] < 0.25 and v["belt_n"] > 0 and m.kind not in ("FD", "TD")
+    if slack and now.drum_rpm < 0.6 * asked:
+        seen.most("squeal_db", 72)
+        seen.add("slip_s", STEP_S)
+        if seen.get("slip_s") > 20:
+            seen.most("smell_share", 0.7)
+    if now.drum_rpm < 2 and nm < 0.3:
+        seen.add("motor_hum_s", STEP_S)
+    now.motor_c += 0.02
+    if now.seconds / 60 > v["motor_overheats_min"]:
+        v["motor_hot_share"] = 1.5
+
+
+def _notice_drum(m: "Machine", asked: float, before: float) -> None:
+    v, now, seen = m.v, m.now, m.seen
+    rpm = now.drum_rpm
+    meant = m.board.meant_rpm
+    if meant:
+        seen.add("turn_asked", meant)
+        seen.add("turned", min(rpm, meant))
+    if asked and asked <= 60:
+        if rpm > 1.25 * asked + 5 and rpm > before:
+            seen.add("races_s", STEP_S)
+    elif asked > 60:
+        seen.most("spin_rpm", rpm)
+        seen.most("spin_ever_asked", asked)
+        if rpm > 1.2 * asked + 40 and rpm > before:
+            seen.add("races_s", STEP_S)
+        if rpm > 350:
+            seen.most("roar_db", spin_db(rpm, _rough_mm(m), v["quiet_db"]))
+        _shake(m, rpm)
+    if asked and asked <= 60 and rpm > 10:
+        seen.most("knock_db", _wash_knock_db(m))
+
+
+def _rough_mm(m: "Machine") -> float:
+    """What roars as a spall of so many millimetres would: drum's bearings, debris at the rotor,
+    motor's own."""
+    v = m.v
+    return max(
+        v["bearing_spall_mm"],
+        v["rotor_debris_mm"] / 12,
+        0.7 * max(0.0, v["motor_rough_share"] - 0.2),
+    )
+
+
+def _wash_knock_db(m: "Machine") -> float:
+    v = m.v
+    slack = max(
+        v["weight_slack_mm"],
+        v["pulley_slack_mm"],
+        1.5 * (1 - v["magnet_share"]) + v["magnet_loose_share"],
+        (25 - v["rotor_bolt_nm"]) / 8 if v["rotor_bolt_nm"] < 15 else 0.0,
+        (60 - v["hub_nut_nm"]) / 16 if v["hub_nut_nm"] < 40 else 0.0,
+    )
+    tired = 14 if v["spring_left_share"] < 0.9 else 0
+    return max(
+        v["wash_db"] + min(26.0, 9 * max(0.0, slack - 0.3)) + tired,
+        v["noise_beside_db"],
+        v["gear_knock_db"],
+    )
+
+
+def _shake(m: "Machine", rpm: float) -> None:
+    """Note how far the tub swings and how hard it pulls at the feet at a speed."""
+    at = int(rpm / 20)
+    if at not in m.swing:
+        v, rad_s = m.v, rpm * RAD_S
+        mass = v["tub_kg"] + v["load_kg"]
+        unbalance = m.unbalance * (1 if v["spring_left_share"] > 0.9 else 1.3)
+        swing = swing_m(rad_s, unbalance, mass, v["spring_n_m"], v["damper_ns_m"])
+        force = carried_n(rad_s, min(swing, 0.08), v["spring_n_m"], v["damper_ns_m"])
+        if v["transit_bolts"] > 0:
+            force, swing = unbalance * rad_s**2, 0.001
+        holds = v["floor_friction"] * 9.81 * (mass + v["cabinet_kg"])
+        rocks = 1 + 1.2 * max(0.0, v["feet_gap_mm"] - 1)
+        knock = max(0.0, swing - v["travel_m"])
+        m.swing[at] = (force * rocks / holds + 80 * knock, knock * 1000)
+    share, knock_mm = m.swing[at]
+    m.seen.most("shake_share", share)
+    m.seen.most("knock_mm", knock_mm)

@@ -1,0 +1,197 @@
+"""Water through the machine, a step at a time: in by the valves, out by pump and siphon, out
+where it should not."""
+
+from typing import TYPE_CHECKING
+
+from bottega.rig.programmes import TOP_LOADERS
+from bottega.rig.pump import pumping
+from bottega.rig.state import OPEN_OHM, STEP_S
+from bottega.rig.water import in_series, orifice_l_s, trapped_pa
+
+if TYPE_CHECKING:
+    from bottega.rig.machine import Machine
+
+HEAD_M_KPA = 0.102
+"""Metre of water a kilopascal."""
+COUNTS_AS: dict[str, str] = {"lock": "stand", "unlock": "stand", "dry": "wash"}
+"""Phases whose drops are counted with another's."""
+PUMP_HEAD_M = 0.9
+"""Pressure behind a leak of the drain's way while it pumps, in metre of water."""
+
+
+def most_inlet(m: "Machine") -> float:
+    """Return what the open valve lets in, in litre/minute: its way in series, and its flow
+    regulator."""
+    v = m.v
+    way = in_series(
+        v["tap_l_min_kpa"],
+        v["hose_l_min_kpa"] * v["fill_hose_share"],
+        v["screen_l_min_kpa"] * v["screen_open_share"],
+        v["valve_l_min_kpa"],
+    )
+    return float(min(way * v["tap_kpa"] ** 0.5, v["valve_most_l_min"]))
+
+
+def _inlet(m: "Machine") -> tuple[float, float]:
+    """Return what comes in now through the cold valve and the hot one, in litre/minute."""
+    v, asks = m.v, m.asks
+    found = []
+    for load, asked in (("cold", asks.cold), ("hot", asks.hot)):
+        volts = m.volts_at(load, asked)
+        if volts:
+            m.take(volts, load)
+        works = volts > 0.6 * v["mains_v"] and 1000 < v[load + "_coil_ohm"] < OPEN_OHM
+        share = 1.0 if works else v[load + "_seat_open_share"]
+        if works and load == "cold":
+            m.seen.put("valve_hums", 1.0)
+        found.append(m.inlet_l_min * share if m.tap_open else 0.0)
+    return found[0], found[1]
+
+
+def water(m: "Machine") -> None:
+    """Let water in and out for a step, let it leak, and bring its height to the sensor."""
+    v, now, warmth = m.v, m.now, m.warmth
+    cold, hot = _inlet(m)
+    if m.has_fan:
+        cold += condenser_l_min(m)
+    now.in_l_min = cold + hot
+    if now.in_l_min:
+        spilt = _spill_at_drawer(m, now.in_l_min / 60 * STEP_S)
+        litres = now.in_l_min / 60 * STEP_S
+        at_c = (
+            cold * (v["hot_tap_c"] if v["cold_hose_is_hot"] else v["cold_tap_c"])
+            + hot * v["hot_tap_c"]
+        ) / (cold + hot)
+        now.water_in_l += litres
+        now.leaked_l += spilt
+        warmth.pour(litres - spilt, at_c)
+        if m.asks.cold:
+            m.seen.add("filled_l", litres)
+    now.tub_l = warmth.litres
+    now.height_m = m.tub.height_m(now.tub_l)
+    now.out_l_min = _pumped(m) + _siphoned(m)
+    if now.out_l_min:
+        now.water_out_l += warmth.drain(now.out_l_min / 60 * STEP_S)
+    _leak(m)
+    over = warmth.litres - v["spills_l"]
+    if over > 0:
+        _drop(m, warmth.drain(over), "opening" if m.kind not in TOP_LOADERS else "sides")
+    now.tub_l = warmth.litres
+    m.seen.most("most_l", now.tub_l)
+    _sense(m)
+
+
+def _rattle_db(v: dict[str, float]) -> float:
+    """Return how loud a turning pump rattles: with something in it, a blade gone, or play."""
+    play = v["pump_play_mm"] if v["pump_play_mm"] > 0.3 else 0.0
+    worst = max(v["pump_object_share"], 1.2 * (1 - v["pump_blade_share"]), min(1, play / 0.7))
+    return 40 + 26 * worst
+
+
+def _pumped(m: "Machine") -> float:
+    v, now = m.v, m.now
+    volts = m.volts_at("pump", m.asks.pump)
+    if m.asks.pump and now.tub_l > 1.5:
+        m.seen.add("drain_wet_s", STEP_S)
+    if not volts:
+        return 0.0
+    m.take(volts, "pump")
+    lift = max(v["standpipe_m"], v["hose_end_m"]) - v["tub_above_floor_m"] - now.height_m
+    pump = pumping(v, volts, v["hertz"], lift, now.tub_l > 0.05)
+    if m.asks.pump:
+        seen = m.seen
+        seen.add("pump_s", STEP_S)
+        if pump.turns:
+            seen.most("pump_rattle_db", _rattle_db(v))
+            seen.put("pump_purrs", 1.0)
+        elif v["pump_coil_ohm"] < 1e5:
+            seen.put("pump_hums", 1.0)
+        if now.tub_l > 1.5:
+            seen.add("drained_l", pump.l_min / 60 * STEP_S)
+    return pump.l_min
+
+
+def _siphoned(m: "Machine") -> float:
+    v, now = m.v, m.now
+    head = v["tub_above_floor_m"] + now.height_m - v["hose_end_m"]
+    if head <= 0 or now.tub_l <= 0.05:
+        return 0.0
+    return float(0.55 * v["way_hose_l_min"] * head**0.5)
+
+
+def _spill_at_drawer(m: "Machine", litres: float) -> float:
+    clog = m.v["drawer_clog_share"]
+    spilt = litres * 0.12 * max(0.0, clog - 0.5)
+    if spilt:
+        _drop(m, spilt, "front")
+    return spilt
+
+
+def _leak(m: "Machine") -> None:
+    if not m.holes:
+        return
+    v, now = m.v, m.now
+    for name, joint in m.holes:
+        area, head = v[f"{name}_mm2"], 0.0
+        above = now.height_m - joint.height_m
+        if joint.wet_by == "level":
+            head = above if now.tub_l > 0.05 else 0.0
+        elif joint.wet_by == "splash":
+            head = max(above, 0.0) + (0.012 if now.drum_rpm > 20 and now.tub_l > 3 else 0.0)
+        elif joint.wet_by == "spin":
+            head = max(above, 0.0) + (0.03 if now.drum_rpm > 300 else 0.0)
+        elif joint.wet_by == "pump":
+            head = (
+                PUMP_HEAD_M if now.out_l_min > 0.5 else max(0.0, above if now.tub_l > 0.05 else 0.0)
+            )
+        elif joint.wet_by == "mains":
+            head = v["tap_kpa"] * HEAD_M_KPA if m.tap_open else 0.0
+        elif now.in_l_min:
+            _drop(m, m.warmth.drain(now.in_l_min / 60 * STEP_S * min(0.5, area / 900)), joint.lands)
+            continue
+        if head > 0:
+            litres = orifice_l_s(area, head) * STEP_S
+            if joint.wet_by == "mains":
+                now.water_in_l += litres
+                _drop(m, litres, joint.lands)
+            else:
+                _drop(m, m.warmth.drain(litres), joint.lands)
+            if m.board.done or m.board.phase is None:
+                m.seen.add(f"{name}_wet_ml", litres * 1000)
+
+
+def _drop(m: "Machine", litres: float, where: str) -> None:
+    m.now.leaked_l += litres
+    m.seen.add(f"leak_{where}_ml", litres * 1000)
+    phase = m.board.phase
+    kind = COUNTS_AS.get(phase.kind, phase.kind) if phase is not None else "stand"
+    m.seen.add(f"leak_{kind}_ml", litres * 1000)
+
+
+def _sense(m: "Machine") -> None:
+    """Let the trapped air, the tube and what blocks them bring the water's height to the sensor."""
+    v, now = m.v, m.now
+    above = now.height_m - v["chamber_mouth_m"] if now.tub_l > 0.02 else 0.0
+    if above <= 0:
+        now.air = 1.0
+    pascal = trapped_pa(above, v["chamber_ml"] * 1e-6, v["chamber_mm2"] * 1e-6, now.air)
+    if v["tube_leak_per_s"] > 0:
+        now.air = max(0.0, now.air - v["tube_leak_per_s"] * STEP_S * (pascal / 1000) * 0.3)
+        pascal = trapped_pa(above, v["chamber_ml"] * 1e-6, v["chamber_mm2"] * 1e-6, now.air)
+    now.sensed_pa += (pascal - v["tube_water_mm"] * 9.79 - now.sensed_pa) * min(
+        1.0, STEP_S / v["chamber_lag_s"]
+    )
+
+
+def condenser_l_min(m: "Machine") -> float:
+    """Return what runs through the condenser now, in litre/minute."""
+    v = m.v
+    volts = m.volts_at("condenser", m.asks.condenser)
+    if not volts:
+        return 0.0
+    m.take(volts, "condenser")
+    works = volts > 0.6 * v["mains_v"] and 1000 < v["condenser_coil_ohm"] < OPEN_OHM
+    if works and m.tap_open:
+        m.seen.most("condenser_l_min", v["condenser_l_min"] if m.asks.condenser else 0.0)
+        return v["condenser_l_min"]
+    return 0.0
