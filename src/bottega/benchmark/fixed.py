@@ -53,6 +53,8 @@ def knowing(play: Play) -> Move:
 def _listed(play: Play) -> list[str]:
     """Return the faults that touch what is complained of, by how often they come at this age."""
     machine = play.world.machine
+    if "listed" in play.noted:
+        return play.noted["listed"]
     heard = {machine.complaints[name].effect for name in play.world.said}
     model = play.model
     alone = {
@@ -61,7 +63,8 @@ def _listed(play: Play) -> list[str]:
         if s[0] >= 0 and s[1] < 0
     }
     touching = [fault.id for fault in machine.faults.values() if heard & set(fault.effects)]
-    return sorted(touching, key=lambda fault: -alone.get(fault, 0.0))
+    play.noted["listed"] = sorted(touching, key=lambda fault: -alone.get(fault, 0.0))
+    return play.noted["listed"]
 
 
 def _best_check(play: Play, fault: str) -> Check | None:

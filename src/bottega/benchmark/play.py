@@ -129,6 +129,8 @@ class Play:
     found_within: int | None = None
     """Checks before the first repair that took a fault away."""
     ended: str = ""
+    noted: dict[str, list[str]] = field(default_factory=dict)
+    """What a way of working has worked out once, by name."""
     _complained: dict[str, None] = field(default_factory=dict)
 
     def __post_init__(self) -> None:

@@ -9,13 +9,17 @@ from bottega.core.library.machine_type import Check
 from bottega.core.library.recipe import RigRecipe
 from bottega.rig.circuit import net_of, resistance_ohm, volts_between
 from bottega.rig.machine import MOTOR_OHM, Machine
+from bottega.rig.programmes import SHORT
 from bottega.rig.parameters import senses
 from bottega.rig.quantities import shown, still
 from bottega.rig.specimen import Specimen
+from bottega.rig.state import OPEN_OHM
 
 POURED = ("drain", "heat")
 """Steps before which water is poured in by hand."""
 POURED_L = 12.0
+TRIPS_OHM = 5.0
+"""Across the mains, what trips any breaker at once."""
 STAND_S = 300.0
 """How long a machine stands when it is watched for drops, in second."""
 DRYING = ("dried_share", "fan_db", "air_c", "condenser_l_min")
@@ -55,7 +59,10 @@ class Bench:
     specimen: Specimen
     seed: str
     _runs: dict[tuple[frozenset[str], str], dict[str, float]] = field(default_factory=dict)
-    _stills: dict[frozenset[str], Machine] = field(default_factory=dict)
+    _machines: dict[frozenset[str], Machine] = field(default_factory=dict)
+    _stills: dict[frozenset[str], dict[str, float]] = field(default_factory=dict)
+    _codes: dict[frozenset[str], list[str]] = field(default_factory=dict)
+    _diaries: dict[frozenset[str], dict[str, float]] = field(default_factory=dict)
 
     def perform(self, check: Check, occasion: str) -> Told:
         """Return what a check tells on an occasion. Raises CannotAsk, and NotReached."""
@@ -78,16 +85,20 @@ class Bench:
     def quantities(self, recipe: RigRecipe, occasion: str) -> dict[str, float]:
         """Return what a recipe's act shows: the machine as it stands, and what its run showed."""
         acting = self.specimen.acting(occasion, recipe.provoke)
-        found = still(self.machine(acting))
-        if recipe.run is not None:
-            found.update(self.run(acting, recipe.run))
-        return found
+        found = self.still(acting)
+        return found if recipe.run is None else {**found, **self.run(acting, recipe.run)}
+
+    def still(self, acting: frozenset[str]) -> dict[str, float]:
+        """Return what the machine shows without being run while these faults act."""
+        if acting not in self._stills:
+            self._stills[acting] = still(self.machine(acting))
+        return self._stills[acting]
 
     def machine(self, acting: frozenset[str]) -> Machine:
         """Return the machine as it stands while these faults act."""
-        if acting not in self._stills:
-            self._stills[acting] = Machine(self.specimen, acting)
-        return self._stills[acting]
+        if acting not in self._machines:
+            self._machines[acting] = Machine(self.specimen, acting)
+        return self._machines[acting]
 
     def run(self, acting: frozenset[str], name: str) -> dict[str, float]:
         """Return what a run of a programme or step shows while these faults act."""
@@ -102,15 +113,17 @@ class Bench:
                     machine.warmth.pour(POURED_L, machine.v["cold_tap_c"])
                 machine.run(name)
             self._runs[key] = shown(machine)
+            if name == SHORT:
+                self._codes[acting] = machine.board.codes
         return self._runs[key]
 
     def codes(self, occasion: str) -> list[str]:
         """Return what the board stored in the days before, by meaning."""
         found: list[str] = []
         for n in range(USED_BEFORE):
-            machine = Machine(self.specimen, self.specimen.acting(f"{occasion}:day{n}"))
-            machine.run("short")
-            found += [code for code in machine.board.codes if code not in found]
+            acting = self.specimen.acting(f"{occasion}:day{n}")
+            self.run(acting, SHORT)
+            found += [code for code in self._codes[acting] if code not in found]
         return found
 
     def diary(self, occasion: str) -> dict[str, float]:
@@ -118,8 +131,13 @@ class Bench:
         from a sound one's."""
         acting = [self.specimen.acting(f"{occasion}:day{n}") for n in range(USED_BEFORE)]
         worst = max(acting, key=len)
-        found = still(self.machine(worst))
-        for name in ("drain", "short"):
+        if worst not in self._diaries:
+            self._diaries[worst] = self._written(worst)
+        return self._diaries[worst]
+
+    def _written(self, worst: frozenset[str]) -> dict[str, float]:
+        found = {**self.still(worst)}
+        for name in ("drain", SHORT):
             found.update(self.run(worst, name))
         if "fan" in self.specimen.machine.components:
             dried = self.run(worst, "dry")
@@ -147,6 +165,8 @@ class Bench:
         machine = self.machine(self.specimen.acting(occasion, recipe.provoke))
         first, second = recipe.points
         if quantity == "ac_volts":
+            if first.split(".")[0] != "socket" and not _has_current(machine):
+                raise NotReached("dead")
             load = first.split(".")[0]
             loaded = {**machine.v, "motor_coil_ohm": max(machine.v["motor_coil_ohm"], MOTOR_OHM)}
             net = net_of(loaded, machine.warmth.water_c, frozenset({load}), recipe.unplug, True)
@@ -156,6 +176,14 @@ class Bench:
         if quantity == "insulation":
             return 1000.0 if ohm is None else ohm / 1e6
         return ohm
+
+
+def _has_current(machine: Machine) -> bool:
+    """Return whether mains reaches the board of a machine that is plugged in."""
+    v = machine.v
+    return v["outlet_ohm"] + v["cord_ohm"] + v["fuse_ohm"] + v["filter_ohm"] < OPEN_OHM / 10 and (
+        v["filter_across_ohm"] > TRIPS_OHM
+    )
 
 
 def perceived(

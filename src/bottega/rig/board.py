@@ -103,6 +103,7 @@ class Board:
             return
         phase = self.phases[self.at]
         self.since += dt
+        self.seen.add(f"in_{phase.kind}_s", dt)
         getattr(self, f"_{phase.kind}")(phase, sensed, dt)
 
     def _next(self) -> None:

@@ -10,6 +10,10 @@ RAD_S = 2 * pi / 60
 """From turns a minute to radian/second."""
 
 
+RUN_SLIP = 0.25
+"""Slip at which a motor on its electronics pulls hardest, its breakdown slip."""
+
+
 @dataclass(frozen=True)
 class Torque:
     """What a drive can give at a speed: newton metre at the drum, and the ampere it takes for
@@ -32,18 +36,23 @@ def two_windings(volts: float, slip: float, v: dict[str, float], hertz: float) -
     """Return the torque of a motor with a main and a start winding, the second behind a
     capacitor: the phasors of their currents make a field that turns forward and one that
     turns back, each with Kloss's torque by slip."""
+    pull, ampere = _pull(volts, slip, v, hertz)
+    starts = slip >= 1
+    rated = v["start_nm"] if starts else v["breakdown_nm"]
+    return Torque(rated * pull / v["sound_start_pull" if starts else "sound_run_pull"], ampere)
+
+
+def sound_pulls(v: dict[str, float]) -> dict[str, float]:
+    """Return how sound windings pull as they start and as they run: what theirs is held against."""
+    starts, runs = (_pull(v["mains_v"], slip, v, v["hertz"])[0] for slip in (1.0, RUN_SLIP))
+    return {"sound_start_pull": starts, "sound_run_pull": runs}
+
+
+def _pull(volts: float, slip: float, v: dict[str, float], hertz: float) -> tuple[float, float]:
+    """Return the pull at a slip, in square ampere of the main winding, and the ampere taken."""
     main = volts / complex(v["main_ohm"], v["main_ohm"] * v["winding_reactance_share"])
     forward, back, start = _fields(volts, v, hertz, main)
-    whole = v["whole_field_a"]
-    pull = (forward / whole) ** 2 * kloss(slip) - (back / whole) ** 2 * kloss(2 - slip)
-    return Torque(v["breakdown_nm"] * pull, abs(main + start))
-
-
-def whole_field_a(v: dict[str, float], hertz: float) -> float:
-    """Return the forward field of sound windings, in ampere of the main one: what a torque is
-    held against."""
-    main = v["mains_v"] / complex(v["main_ohm"], v["main_ohm"] * v["winding_reactance_share"])
-    return _fields(v["mains_v"], v, hertz, main)[0]
+    return forward**2 * kloss(slip) - back**2 * kloss(2 - slip), abs(main + start)
 
 
 def _fields(
@@ -117,11 +126,7 @@ def by_capacitor(v: dict[str, float], volts: float, hertz: float, drum_rad_s: fl
     whatever speed its electronics ask of it: the slip is that from the speed asked for."""
     if v["motor_coil_ohm"] > 1e4:
         return Torque(0.0, 0.0)
-    given = (
-        two_windings(volts, 0.25, v, hertz)
-        if drum_rad_s > 1
-        else two_windings(volts, 1.0, v, hertz)
-    )
+    given = two_windings(volts, RUN_SLIP if drum_rad_s > 1 else 1.0, v, hertz)
     return Torque(_through_belt(v, max(0.0, given.nm)), given.ampere)
 
 

@@ -10,7 +10,7 @@ from bottega.rig.drives import DRIVES
 from bottega.rig.drying import air
 from bottega.rig.heat import Warmth
 from bottega.rig.loads import heat, lock
-from bottega.rig.parameters import joints, parameters
+from bottega.rig.parameters import joints, loads, parameters
 from bottega.rig.programmes import phases_of
 from bottega.rig.sensing import LevelCurve, Sensing
 from bottega.rig.specimen import Specimen
@@ -56,7 +56,10 @@ class Machine:
             (name, joint) for name, joint in joints().items() if self.v[f"{name}_mm2"] > 0
         ]
         self.inlet_l_min = most_inlet(self)
-        self.unbalance = self.v["unbalance_kgm"] / max(0.2, self.v["weight_share"])
+        self._asked_share = {load: self._share_at(load, "out") for load in loads()}
+        self._rest_share = {load: self._share_at(load, "rest") for load in loads()}
+        runout = 0.06 * max(0.0, self.v["support_runout_mm"] - 2.5)
+        self.unbalance = (self.v["unbalance_kgm"] + runout) / max(0.2, self.v["weight_share"])
         self.swing: dict[int, tuple[float, float]] = {}
         """By speed, how hard it pulls at the feet and how far it knocks, found once."""
         self.telemetry: Callable[[Machine], None] | None = None
@@ -90,6 +93,8 @@ class Machine:
             self.board.done = True
         while not self.board.done and self.now.seconds - begun < most_s:
             self.step()
+            if not self.alive:
+                break
             if stop is not None and stop():
                 break
         self.seen.put("run_s", self.now.seconds - begun)
@@ -150,15 +155,18 @@ class Machine:
 
     def volts_at(self, load: str, asked: bool) -> float:
         """Return the volts across a load: through its contact, closed or at rest, and its wires."""
+        return self.now.volts * (self._asked_share if asked else self._rest_share)[load]
+
+    def _share_at(self, load: str, contact: str) -> float:
+        """Return which share of the board's volts reaches a load through one of its contacts."""
         v = self.v
-        contact = v[load + "_out_ohm"] if asked else v[load + "_rest_ohm"]
-        way = contact + v[load + "_wire_ohm"]
+        way = v[f"{load}_{contact}_ohm"] + v[f"{load}_wire_ohm"]
         if load == "element":
             way += v["spade_ohm"]
         if way > OPEN_OHM:
             return 0.0
-        coil = MOTOR_OHM if load == "motor" else v[load + "_coil_ohm"]
-        return self.now.volts * coil / (coil + way)
+        coil = MOTOR_OHM if load == "motor" else v[f"{load}_coil_ohm"]
+        return coil / (coil + way)
 
     def take(self, volts: float, load: str) -> None:
         """Let a load take its current, and lose some to earth where its insulation is gone."""

@@ -6,7 +6,7 @@ from bottega.rig.body import damping_ratio, swing_ratio
 from bottega.rig.heat import WATER_J, thermistor_ohm
 from bottega.rig.machine import Machine
 from bottega.rig.parameters import PLACES, loads, parameters
-from bottega.rig.programmes import spin_rpm, wash_litres
+from bottega.rig.programmes import COLD_C, spin_rpm, wash_litres
 from bottega.rig.water import in_series, trapped_pa
 
 LEAK_PHASES = ("fill", "wash", "drain", "spin")
@@ -16,8 +16,10 @@ RACES_S = 2.5
 """How long it has to race to be seen to, in second; chosen."""
 FILM_LAG_S = 12.0
 """By how much the water's warming lags behind the element's, in second."""
-FIRST_ML = 8.0
-"""How much water makes drops that are seen, in millilitre; chosen."""
+LEAST_HEAT_S = 60.0
+"""Heating that can be judged, in second; chosen."""
+TRIPS_AT_ONCE_S = 3.0
+"""A breaker that trips within so many seconds leaves a machine that is dead; chosen."""
 
 
 def still(machine: Machine) -> dict[str, float]:
@@ -126,13 +128,14 @@ def shown(machine: Machine) -> dict[str, float]:
     the run did not come to is not in it: a machine that is dead neither hums nor drains."""
     seen, board = machine.seen, machine.board
     stopped = board.stopped
-    entered = {phase.kind for phase in board.phases[: board.at + 1]} if seen.get("alive") else set()
-    if seen.get("stopped_start") or stopped == "start":
-        entered &= {"lock"}
+    dead = not seen.get("alive") or (
+        seen.get("tripped") > 0 and seen.get("run_s") < TRIPS_AT_ONCE_S
+    )
+    taken = not dead and not (stopped is None and seen.get("stopped_start"))
+    entered = {phase.kind for phase in board.phases[: board.at + 1]} if taken else set()
     found = {
-        "alive": seen.get("alive"),
+        "alive": float(not dead),
         "tripped": seen.get("tripped"),
-        "stopped_start": float(stopped == "start" or seen.get("stopped_start") > 0),
         "stopped_after_start": float(stopped is not None and stopped not in ("start", "unlock")),
         **{
             f"stopped_{name}": float(stopped == name)
@@ -141,6 +144,8 @@ def shown(machine: Machine) -> dict[str, float]:
         "smell_share": seen.get("smell_share"),
         **_leaks(machine),
     }
+    if not dead:
+        found["stopped_start"] = float(stopped == "start" or seen.get("stopped_start") > 0)
     if "lock" in entered or "spin" in entered:
         found |= {"clicks": seen.get("clicks"), "lock_tries": seen.get("lock_tries")}
     if "unlock" in entered:
@@ -148,7 +153,7 @@ def shown(machine: Machine) -> dict[str, float]:
     for reached, told in (
         (seen.get("fill_asked_s") > 0, _filling),
         (seen.get("turn_asked") > 0, _turning),
-        (seen.get("turn_asked") > 0 and any(p.temperature_c > 10 for p in board.phases), _heating),
+        (_came_to_heat(machine), _heating),
         (seen.get("drain_asked_s") > 0, _draining),
         (seen.get("spin_entered") > 0, _spinning),
         ("dry" in entered, _drying),
@@ -160,19 +165,27 @@ def shown(machine: Machine) -> dict[str, float]:
     return found
 
 
+def _came_to_heat(machine: Machine) -> bool:
+    """Return whether a run came as far as warming its water, or had the time to and did not."""
+    warms = any(phase.temperature_c > COLD_C for phase in machine.board.phases)
+    long_enough = machine.seen.get("heat_asked_s") >= LEAST_HEAT_S or machine.board.stopped is None
+    return warms and machine.seen.get("turn_asked") > 0 and long_enough
+
+
 def _leaks(machine: Machine) -> dict[str, float]:
     seen = machine.seen
     leaks = [seen.get(f"leak_{place}_ml") for place in PLACES]
-    when = [seen.get(f"leak_{phase}_ml") for phase in LEAK_PHASES]
-    first = next((n for n, amount in enumerate(when) if amount > FIRST_ML), when.index(max(when)))
+    when = [
+        seen.get(f"leak_{phase}_ml") / max(seen.get(f"in_{phase}_s"), 1.0) for phase in LEAK_PHASES
+    ]
     stand = seen.get("leak_stand_ml")
     return {
         "floor_ml": sum(leaks),
         **{f"leak_{place}_ml": amount for place, amount in zip(PLACES, leaks, strict=True)},
         "leak_most": float(leaks.index(max(leaks)) + 1),
-        "leak_when": float(first + 1),
+        "leak_when": float(when.index(max(when)) + 1),
         "leak_stand_ml": stand,
-        "leak_rest_ml": stand if max(when) < 6 * max(stand, 1e-9) else 0.0,
+        "leak_rest_ml": stand if sum(leaks) < 3 * stand else 0.0,
     }
 
 
@@ -267,7 +280,7 @@ def _heat_share(machine: Machine) -> float:
     switched on."""
     seen, v = machine.seen, machine.v
     asked = seen.get("heat_asked_s")
-    if asked < 60:
+    if asked < LEAST_HEAT_S:
         return 0.0
     watts = v["mains_v"] ** 2 / machine.specimen.sound["element_coil_ohm"]
     store = WATER_J * max(seen.get("most_l"), 5) + v["tub_heat_j_k"]

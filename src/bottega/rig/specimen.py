@@ -7,7 +7,7 @@ from math import exp
 from random import Random
 
 from bottega.core.library.machine_type import MachineType
-from bottega.rig.drives import whole_field_a
+from bottega.rig.drives import sound_pulls
 from bottega.rig.faults import changed, fault_table, refuse_impossible
 from bottega.rig.parameters import parameters
 
@@ -31,7 +31,7 @@ def sound_values(machine: MachineType, seed: str) -> dict[str, float]:
     if plate.heater_w:
         share = exp(rng.gauss(0, 0.015))
         values["element_coil_ohm"] = (plate.volts or 230) ** 2 / plate.heater_w * share
-    values["whole_field_a"] = whole_field_a(values, values["hertz"])
+    values.update(sound_pulls(values))
     return values
 
 

@@ -23,6 +23,8 @@ def drum(m: "Machine") -> None:
     _shift(m)
     if not asked and now.drum_rpm < 0.1:
         now.drum_rpm = 0.0
+        if m.board.meant_rpm:
+            m.seen.add("turn_asked", m.board.meant_rpm)
         return
     rad_s = now.drum_rpm * RAD_S
     inertia = v["drum_inertia"] + v["load_kg"] * 0.6 * v["drum_radius_m"] ** 2
@@ -196,7 +198,7 @@ def _shake(m: "Machine", rpm: float) -> None:
         if v["transit_bolts"] > 0:
             force, swing = unbalance * rad_s**2, 0.001
         holds = v["floor_friction"] * 9.81 * (mass + v["cabinet_kg"])
-        rocks = 1 + 1.2 * max(0.0, v["feet_gap_mm"] - 1)
+        rocks = 1 + 1.2 * max(0.0, v["feet_gap_mm"] - 1) + 10 * (1 - v["spring_left_share"])
         knock = max(0.0, swing - v["travel_m"])
         m.swing[at] = (force * rocks / holds + 80 * knock, knock * 1000)
     share, knock_mm = m.swing[at]
