@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from pathlib import Path
 from threading import RLock
+from typing import Any
 
 from threadpoolctl import threadpool_limits
 
@@ -21,6 +22,7 @@ from bottega.core.shop import ShopSettings
 from bottega.store.database import Database, open_database
 from bottega.store.log import EventLog
 from bottega.store.photos import Photos
+from bottega.store.rigs import RigStore
 from bottega.store.sheets import SheetRevision, SheetStore
 from bottega.store.shop import Member, ShopStore
 from bottega.store.summaries import Summaries
@@ -58,6 +60,10 @@ class Workshop:
     summaries: Summaries = field(init=False)
     shop: ShopStore = field(init=False)
     sheets: SheetStore = field(init=False)
+    rigs: RigStore = field(init=False)
+    stands: dict[str, Any] = field(default_factory=dict)
+    """Machines of physics that are being worked at, by name; they live as long as the
+    application does."""
     bell: Bell = field(default_factory=Bell)
     edition: int = 0
     """Counts up whenever the shelf changes; part of the key of whatever follows from the shelf."""
@@ -82,6 +88,7 @@ class Workshop:
         self.summaries = Summaries(self.database)
         self.shop = ShopStore(self.database)
         self.sheets = SheetStore(self.database)
+        self.rigs = RigStore(self.database)
         for sheet in self.sheets.names():
             self._load(sheet)
 

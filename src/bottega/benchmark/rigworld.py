@@ -17,6 +17,7 @@ from bottega.core.library.recipe import RigRecipe
 from bottega.core.library.tables import Quantity
 from bottega.rig.asking import Bench, CannotAsk, NotReached, perceived
 from bottega.rig.faults import FaultError, fault_table
+from bottega.rig.memory import codes_shown
 from bottega.rig.specimen import Specimen
 
 TRIES = 60
@@ -30,20 +31,8 @@ BY_THE_WAY = 0.7
 RATES_OFF = 0.5
 """How far the fleet's rates of faults lie from the library's, as the spread of a logarithm;
 chosen, as far as the library itself doubts a guessed rate."""
-MEANS: dict[str, tuple[str, ...]] = {
-    "filling": ("fill",),
-    "level": ("sensor_track",),
-    "overfilled": ("overfill",),
-    "emptying": ("drain_flow",),
-    "heating": ("heat_rise",),
-    "thermistor": ("thermistor_curve",),
-    "not_turning": ("turning",),
-    "no_speed": ("tacho_coil", "tacho_signal", "rotor_position", "speed_signal", "turning"),
-    "not_spinning": ("spin",),
-    "not_locked": ("starts", "lid_click", "lid_contact", "spin"),
-    "not_unlocked": ("unlocks", "lid_unlocks"),
-}
-"""By what a board stores, the effects whose code it shows on this panel, the nearest first."""
+STOPS = "watch_stops_in"
+"""The check that says where a programme stopped."""
 STOPPED_IN = {
     "start": "before it starts",
     "fill": "while it fills",
@@ -88,13 +77,7 @@ class RigWorld:
     @cached_property
     def codes(self) -> tuple[str, ...]:
         """Return the codes the panel shows: what the board stored, as this sheet names it."""
-        found = []
-        for meaning in self.bench.codes("call"):
-            own = {code.effect: code.id for code in reversed(self.machine.codes.values())}
-            shown = next((own[effect] for effect in MEANS.get(meaning, ()) if effect in own), None)
-            if shown is not None and shown not in found:
-                found.append(shown)
-        return tuple(found)
+        return tuple(codes_shown(self.bench, self.machine, "call"))
 
     def can(self, check: Check) -> bool:
         """Return whether a machine can answer this check at all."""
@@ -112,16 +95,11 @@ class RigWorld:
         return [(check, outcome_of(self.machine, check, told, self.quantities))]
 
     def _stood_in_the_way(self, stopped: str) -> list[tuple[Check, str]]:
-        checks = self.machine.checks
-        if stopped == "dead":
-            return [(checks["press_key"], "dead")]
-        if stopped in STOPPED_IN:
-            return (
-                [(checks["watch_stops_in"], STOPPED_IN[stopped])]
-                if "watch_stops_in" in checks
-                else []
-            )
-        return []
+        name, outcome = (
+            ("press_key", "dead") if stopped == "dead" else (STOPS, STOPPED_IN.get(stopped))
+        )
+        check = self.machine.checks.get(name)
+        return [(check, outcome)] if check is not None and outcome is not None else []
 
     def repair(self, repair: str) -> bool:
         """Do a repair; return whether it took a fault away."""

@@ -9,8 +9,8 @@ from bottega.core.library.machine_type import Check
 from bottega.core.library.recipe import RigRecipe
 from bottega.rig.circuit import net_of, resistance_ohm, volts_between
 from bottega.rig.machine import MOTOR_OHM, Machine
-from bottega.rig.programmes import SHORT
 from bottega.rig.parameters import senses
+from bottega.rig.programmes import SHORT
 from bottega.rig.quantities import shown, still
 from bottega.rig.specimen import Specimen
 from bottega.rig.state import OPEN_OHM

@@ -88,7 +88,7 @@ class Machine:
         self._power()
         if self.alive:
             self.seen.put("alive", 1.0)
-        if not self.alive or not self._takes_start():
+        if not self.alive or not self.takes_start:
             self.seen.put("stopped_start", 1.0)
             self.board.done = True
         while not self.board.done and self.now.seconds - begun < most_s:
@@ -131,7 +131,8 @@ class Machine:
         """Whether it dries."""
         return self.kind == "WD"
 
-    def _takes_start(self) -> bool:
+    @property
+    def takes_start(self) -> bool:
         """Return whether keys, dial and demo mode let a programme begin."""
         v = self.v
         return v["demo_mode"] < 0.5 and v["keys_dead"] < 0.5 and v["timer_contact_ohm"] < 30

@@ -152,13 +152,13 @@ def _notice_drum(m: "Machine", asked: float, before: float) -> None:
         if rpm > 1.2 * asked + 40 and rpm > before:
             seen.add("races_s", STEP_S)
         if rpm > 350:
-            seen.most("roar_db", spin_db(rpm, _rough_mm(m), v["quiet_db"]))
+            seen.most("roar_db", spin_db(rpm, rough_mm(m), v["quiet_db"]))
         _shake(m, rpm)
     if asked and asked <= 60 and rpm > 10:
-        seen.most("knock_db", _wash_knock_db(m))
+        seen.most("knock_db", wash_knock_db(m))
 
 
-def _rough_mm(m: "Machine") -> float:
+def rough_mm(m: "Machine") -> float:
     """What roars as a spall of so many millimetres would: drum's bearings, debris at the rotor,
     motor's own."""
     v = m.v
@@ -169,7 +169,7 @@ def _rough_mm(m: "Machine") -> float:
     )
 
 
-def _wash_knock_db(m: "Machine") -> float:
+def wash_knock_db(m: "Machine") -> float:
     v = m.v
     slack = max(
         v["weight_slack_mm"],

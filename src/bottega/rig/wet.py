@@ -81,7 +81,7 @@ def water(m: "Machine") -> None:
     _sense(m)
 
 
-def _rattle_db(v: dict[str, float]) -> float:
+def rattle_db(v: dict[str, float]) -> float:
     """Return how loud a turning pump rattles: with something in it, a blade gone, or play."""
     play = v["pump_play_mm"] if v["pump_play_mm"] > 0.3 else 0.0
     worst = max(v["pump_object_share"], 1.2 * (1 - v["pump_blade_share"]), min(1, play / 0.7))
@@ -102,7 +102,7 @@ def _pumped(m: "Machine") -> float:
         seen = m.seen
         seen.add("pump_s", STEP_S)
         if pump.turns:
-            seen.most("pump_rattle_db", _rattle_db(v))
+            seen.most("pumprattle_db", rattle_db(v))
             seen.put("pump_purrs", 1.0)
         elif v["pump_coil_ohm"] < 1e5:
             seen.put("pump_hums", 1.0)

@@ -88,3 +88,17 @@ class SettingsRow(Base):
 
     id: Mapped[int] = mapped_column(primary_key=True)
     body: Mapped[dict[str, Any]] = mapped_column(JSON)
+
+
+class RigRow(Base):
+    """A machine of physics: its type, the seed it is drawn by, its faults by severity, the job
+    it is bound to."""
+
+    __tablename__ = "rigs"
+
+    name: Mapped[str] = mapped_column(String(20), primary_key=True)
+    archetype: Mapped[str] = mapped_column(String(20))
+    sheet: Mapped[str | None] = mapped_column(String(60))
+    seed: Mapped[str] = mapped_column(String(60))
+    faults: Mapped[dict[str, float]] = mapped_column(JSON)
+    job: Mapped[str | None] = mapped_column(String(20), index=True)

@@ -30,6 +30,7 @@ from bottega.web.live import routes as live
 from bottega.web.panel import routes as panel
 from bottega.web.photo import routes as photo
 from bottega.web.report import routes as report
+from bottega.web.rig import routes as rig
 from bottega.web.shop import routes as shop
 from bottega.web.thinking import routes as thinking
 from bottega.web.washer import routes as washer
@@ -50,6 +51,7 @@ ROOMS = (
     job,
     panel,
     washer,
+    rig,
     photo,
     shop,
     editor,

@@ -22,8 +22,8 @@ MAX_BODY = 2_500_000
 """Bytes of a request; chosen, a job file of the largest size and its form around it."""
 POLICY = (
     "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; "
-    "font-src 'self'; connect-src 'self'; form-action 'self'; frame-ancestors 'none'; "
-    "base-uri 'none'"
+    "media-src 'self'; font-src 'self'; connect-src 'self'; form-action 'self'; "
+    "frame-ancestors 'none'; base-uri 'none'"
 )
 HEADERS = {
     "Content-Security-Policy": POLICY,

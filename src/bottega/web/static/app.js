@@ -259,6 +259,34 @@
     }));
 
     /* A stopwatch: one press starts it, the next stops it; what it shows goes along with the answer. */
+    /* What the panel of a machine on the rig shows: strokes and flashes at their times, lamps that are lit, characters. */
+    Alpine.data("rigpanel", () => ({
+      timers: [],
+      init() {
+        const text = this.$root.dataset.schedule;
+        if (text) this.play(JSON.parse(text));
+      },
+      destroy() { this.timers.forEach(clearTimeout); },
+      lamp(n) { return this.$root.querySelectorAll(".face [data-lamp-at], .face [data-name]")[n]; },
+      set(element, state) { if (element) element.dataset.state = state; },
+      play(shown) {
+        const end = 4 + Math.max(0, ...shown.taps.map(([at]) => at));
+        shown.taps.forEach(([at, lamp, lit]) => {
+          this.later(at, () => this.set(this.lamp(lamp), 1));
+          this.later(at + lit, () => this.set(this.lamp(lamp), 0));
+        });
+        if (shown.kind === "bar") this.bar(shown.lit);
+        else shown.lit.forEach((page, n) => this.later(3 * n, () => page.forEach((state, at) => this.set(this.lamp(at), state))));
+        shown.bars.forEach((bars, place) => [...bars].forEach((bar) => this.set(this.$root.querySelectorAll("[data-digit]")[place]?.querySelector(`[data-bar="${bar}"]`), 1)));
+        if (shown.taps.length) this.later(end, () => this.play(shown));
+      },
+      bar(lit) {
+        const length = lit.at(-1)[0];
+        this.$root.querySelectorAll("[data-length]").forEach((e) => this.set(e, Number(e.dataset.length) <= length ? 1 : 0));
+      },
+      later(seconds, what) { this.timers.push(setTimeout(what, 1000 * seconds)); },
+    }));
+
     Alpine.data("stopwatch", () => ({
       off: false,
       since: 0,

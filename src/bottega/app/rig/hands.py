@@ -1,0 +1,297 @@
+"""What hands do at a machine of physics: open it, look, feel, lay two leads on it, turn what
+turns."""
+
+from dataclasses import dataclass
+from math import pi, sin
+
+from bottega.app.errors import BadValue, Refused, Stale
+from bottega.app.rig.stand import MOVED, Stand, stand
+from bottega.app.workshop import Workshop
+from bottega.core.library.machine_type import Check, MachineType
+from bottega.core.machine.state import MachineState
+from bottega.rig.asking import CannotAsk, NotReached, Told
+from bottega.rig.circuit import NoSuchPoint, net_of, points_of, resistance_ohm, volts_between
+from bottega.rig.machine import MOTOR_OHM
+
+FUNCTIONS = {"ohm": "Resistance", "megohm": "Insulation", "volt": "Volts of the mains"}
+"""What the meter can be set to."""
+OWNERS = {
+    "pump": ("drain_pump",),
+    "cold": ("inlet_valve",),
+    "hot": ("inlet_valve",),
+    "lock": ("door_lock", "lid_lock"),
+    "element": ("element",),
+    "motor": ("motor", "stator"),
+    "shifter": ("shifter_motor",),
+    "fan": ("fan",),
+    "drying": ("drying_heater",),
+    "condenser": ("condenser_valve",),
+    "timer": ("timer",),
+    "ntc": ("thermistor",),
+    "tacho": ("tacho",),
+    "filter": ("mains_filter",),
+    "board": ("board",),
+}
+"""By the first word of a test point, the component whose plug has to be come at; what is not
+here stands free."""
+TURNS = {"rotor": ("drain_pump", "Pump rotor"), "drum": (None, "Drum")}
+STEPS = 120
+BUCKET_S = 15.0
+ROTOR_POLES = 2
+"""Detents of a pump's rotor in half a turn; two poles, as synchronous pumps have."""
+
+
+@dataclass(frozen=True)
+class Curve:
+    """What a hand feels in one turn: torque in newton metre by degrees, and what turns."""
+
+    name: str
+    nm: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class Doable:
+    """A check as it stands at this machine: what has to be done first, by name; nothing where it
+    can be done."""
+
+    check: Check
+    first: tuple[str, ...]
+
+
+def doable(at: Stand, state: MachineState) -> list[Doable]:
+    """Return the checks a machine can answer, each with what has to be done before."""
+    found = []
+    for check in at.machine_type.checks.values():
+        if check.on_rig is None or check.on_rig.act == "social" or check.watches:
+            continue
+        found.append(Doable(check, tuple(_first(at.machine_type, check, state))))
+    return found
+
+
+def _first(machine: MachineType, check: Check, state: MachineState) -> list[str]:
+    return [
+        machine.operations[name].name
+        for name in check.needs.off
+        if name not in state.off and name in machine.operations
+    ]
+
+
+def take_off(workshop: Workshop, name: str, operation: str, seen: int) -> Stand:
+    """Take one thing off, or put it back where it is off. Raises Refused for what is in its way,
+    Stale, BadValue."""
+    found = _fresh(workshop, name, seen)
+    operations = found.machine_type.operations
+    if operation not in operations:
+        raise BadValue(
+            f"Found the operation '{operation[:40]}', expected one of this machine's.", "operation"
+        )
+    with found.lock:
+        off = found.hands.off
+        if operation in off:
+            holding = [operations[o].name for o in off if operation in operations[o].after]
+            if holding:
+                raise Refused(f"First put back: {', '.join(holding)}.", "operation")
+            found.hands = _with_off(found.hands, tuple(o for o in off if o != operation))
+            found.say(f"Back on: {operations[operation].name}")
+        else:
+            missing = [
+                operations[o].name
+                for o in operations[operation].after
+                if o in operations and o not in off
+            ]
+            if missing:
+                raise Refused(
+                    f"It does not come off yet. First: {', '.join(missing)}.", "operation"
+                )
+            if operations[operation].needs.power == "off" and found.machine.plugged:
+                raise Refused("The plug is in. Pull it first.", "operation")
+            found.hands = _with_off(found.hands, (*off, operation))
+            found.say(operations[operation].name)
+        found.acts += 1
+    return found
+
+
+def perform(workshop: Workshop, name: str, check_id: str, seen: int) -> Stand:
+    """Do a check at the machine and say what it tells. Raises Refused where something is in the
+    way, BadValue."""
+    found = _fresh(workshop, name, seen)
+    check = found.machine_type.checks.get(check_id)
+    if check is None:
+        raise BadValue(
+            f"Found the check '{check_id[:40]}', expected one of this machine's.", "check"
+        )
+    first = _first(found.machine_type, check, found.hands)
+    if first:
+        raise Refused(f"That is not in sight. First: {', '.join(first)}.", "check")
+    with found.lock:
+        told = told_of(found, check, str(found.acts))
+        found.say(f"{check.name}: {words_of(found.machine_type, check, told)}")
+        found.acts += 1
+    return found
+
+
+def told_of(at: Stand, check: Check, occasion: str) -> Told:
+    """Return what a check tells at a machine. Raises Refused where it cannot be done or nothing
+    is to be seen."""
+    try:
+        return at.bench.perform(check, occasion)
+    except CannotAsk as error:
+        raise Refused("Only people remember that; no machine answers it.", "check") from error
+    except NotReached as error:
+        way = IN_THE_WAY.get(error.stopped, "the machine does not come to it")
+        raise Refused(f"It cannot be seen: {way}.", "check") from error
+
+
+IN_THE_WAY = {
+    "dead": "the machine is dead, not a lamp is on",
+    "start": "it does not start",
+    "fill": "it stops while it fills",
+    "wash": "it stops in the wash",
+    "drain": "it stops before the spin, with water in it",
+    "spin": "it stops in the spin",
+}
+
+
+def words_of(machine: MachineType, check: Check, told: Told) -> str:
+    """Return what was told in the check's own words, or as the meter shows it."""
+    if told.measured:
+        return "OL" if told.amount is None else f"{told.amount:.4g}"
+    states = machine.effects[check.effect].states
+    at = states.index(told.state) if told.state in states else 0
+    return max(check.outcomes, key=lambda outcome: outcome.chances[at]).label
+
+
+def points(at: Stand, state: MachineState) -> list[str]:
+    """Return the test points that can be come at as it stands."""
+    machine = at.machine_type
+    found = []
+    for point in points_of():
+        owners = OWNERS.get(point.split(".")[0])
+        if owners is None:
+            found.append(point)
+            continue
+        for owner in owners:
+            component = machine.components.get(owner)
+            if component is not None:
+                needs = component.plug or component.reach
+                if all(name in state.off for name in needs.off if name in machine.operations):
+                    found.append(point)
+    return found
+
+
+def meter(
+    workshop: Workshop, name: str, first: str, second: str, function: str, seen: int
+) -> Stand:
+    """Lay the meter's leads on two points and say what it shows. Raises Refused for a point that
+    is behind something, BadValue for one there is not."""
+    found = _fresh(workshop, name, seen)
+    reach = points(found, found.hands)
+    for point, place in ((first, "first"), (second, "second")):
+        if point not in points_of():
+            raise BadValue(
+                f"Found the test point '{point[:30]}', expected one of this machine's.", place
+            )
+        if point not in reach:
+            raise Refused(f"{point} cannot be come at: something is in front of it.", place)
+    if function not in FUNCTIONS:
+        raise BadValue(
+            f"Found '{function[:20]}', expected one of {', '.join(FUNCTIONS)}.", "function"
+        )
+    with found.lock:
+        found.say(
+            f"{FUNCTIONS[function]} {first} to {second}: {_read(found, first, second, function)}"
+        )
+        found.acts += 1
+    return found
+
+
+def _read(at: Stand, first: str, second: str, function: str) -> str:
+    machine, asks = at.machine, at.machine.asks
+    on = frozenset(
+        load
+        for load in ("cold", "hot", "pump", "element", "lock", "fan", "drying")
+        if getattr(asks, load)
+    )
+    live = machine.plugged and not machine.now.tripped
+    v = (
+        {**machine.v, "motor_coil_ohm": max(machine.v["motor_coil_ohm"], MOTOR_OHM)}
+        if function == "volt"
+        else machine.v
+    )
+    net = net_of(v, machine.warmth.water_c, on, None, live)
+    try:
+        if function == "volt":
+            return f"{volts_between(net, v['mains_v'], first, second):.0f} V"
+        if live:
+            return "the machine is live: the meter shows nothing of use, pull the plug"
+        ohm = resistance_ohm(net, first, second)
+    except NoSuchPoint as error:
+        raise BadValue(f"{str(error).capitalize()}.", "first") from error
+    if ohm is None:
+        return "OL"
+    return f"{ohm / 1e6:.3g} MΩ" if function == "megohm" else f"{ohm:.4g} Ω"
+
+
+def bucket(workshop: Workshop, name: str, seen: int) -> Stand:
+    """Collect water from the fill hose for a quarter of a minute and say how much came. Raises
+    Stale."""
+    found = _fresh(workshop, name, seen)
+    with found.lock:
+        quantities = found.bench.still(found.machine.acting)
+        litres = quantities["tap_l_min"] / 60 * BUCKET_S
+        found.say(f"{litres:.1f} litres in the bucket after {BUCKET_S:.0f} seconds")
+        found.acts += 1
+    return found
+
+
+def turned(at: Stand, what: str) -> Curve:
+    """Return what a hand feels that turns the pump's rotor or the drum once round: detents as
+    steps, drag, what scrapes and ticks. Raises BadValue for what does not turn, Refused for
+    what is behind something."""
+    if what not in TURNS:
+        raise BadValue(f"Found '{what[:20]}', expected one of {', '.join(TURNS)}.", "what")
+    owner, name = TURNS[what]
+    v = at.machine.v
+    if owner is not None:
+        reach = at.machine_type.components[owner].reach
+        missing = [at.machine_type.operations[o].name for o in reach.off if o not in at.hands.off]
+        if missing:
+            raise Refused(f"The rotor is not in sight. First: {', '.join(missing)}.", "what")
+        if v["pump_jam_share"] > 0.5:
+            return Curve(name, (0.4,) * STEPS)
+        step, drag = 0.06 * v["pump_detent_share"], 0.12 * v["pump_drag_share"]
+        rough = 0.3 * drag if v["pump_drag_share"] > 0.18 else 0.02 * drag
+        return Curve(
+            name,
+            tuple(
+                drag + step * sin(2 * ROTOR_POLES * _angle(n)) + rough * sin(23 * _angle(n))
+                for n in range(STEPS)
+            ),
+        )
+    drag = v["bearing_nm"] + (0.4 if v["gap_cloth_mm"] > 8 else 0.0)
+    grain = 0.5 * v["bearing_nm"] * min(1.0, v["bearing_spall_mm"]) + 0.05 * v["gap_metal_mm"]
+    tick = 0.15 * (v["lifter_object_g"] > 1)
+    return Curve(
+        name,
+        tuple(
+            drag + grain * sin(31 * _angle(n)) + (tick if n % STEPS in (40, 41) else 0.0)
+            for n in range(STEPS)
+        ),
+    )
+
+
+def _angle(n: int) -> float:
+    return 2 * pi * n / STEPS
+
+
+def _with_off(state: MachineState, off: tuple[str, ...]) -> MachineState:
+    return MachineState(
+        state.power, state.taps, state.water, state.charge, state.drum, state.posture, off
+    )
+
+
+def _fresh(workshop: Workshop, name: str, seen: int) -> Stand:
+    found = stand(workshop, name)
+    if seen != found.acts:
+        raise Stale(MOVED)
+    return found

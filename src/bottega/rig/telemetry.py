@@ -1,0 +1,45 @@
+"""What is recorded of a run: level, temperature, speed, current, power, a line a moment; as CSV."""
+
+import csv
+from collections.abc import Iterable
+from dataclasses import astuple, dataclass, fields
+from typing import TextIO
+
+from bottega.rig.machine import Machine
+
+
+@dataclass(frozen=True)
+class Sample:
+    """One moment: seconds since the beginning, litres, °C, turns a minute, ampere, watt,
+    litre/minute."""
+
+    seconds: float
+    level_l: float
+    water_c: float
+    drum_rpm: float
+    ampere: float
+    watts: float
+    in_l_min: float
+    out_l_min: float
+
+
+def sample(machine: Machine) -> Sample:
+    """Return how a machine stands, as it is recorded."""
+    now = machine.now
+    return Sample(
+        round(now.seconds, 2),
+        round(now.tub_l, 3),
+        round(machine.warmth.water_c, 2),
+        round(now.drum_rpm, 1),
+        round(now.ampere, 3),
+        round(now.watts, 1),
+        round(now.in_l_min, 2),
+        round(now.out_l_min, 2),
+    )
+
+
+def write_csv(samples: Iterable[Sample], file: TextIO) -> None:
+    """Write samples with a head of their names. Raises OSError where there is no room."""
+    writer = csv.writer(file, lineterminator="\n")
+    writer.writerow([field.name for field in fields(Sample)])
+    writer.writerows(astuple(one) for one in samples)

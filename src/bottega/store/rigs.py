@@ -1,0 +1,63 @@
+"""The machines of physics a shop has drawn."""
+
+from dataclasses import dataclass
+
+from sqlalchemy import select
+
+from bottega.store.database import Database
+from bottega.store.tables import RigRow
+
+
+@dataclass(frozen=True)
+class RigTicket:
+    """What makes a machine of physics what it is; the same ticket is the same machine."""
+
+    name: str
+    archetype: str
+    sheet: str | None
+    seed: str
+    faults: dict[str, float]
+    job: str | None = None
+
+
+class RigStore:
+    """Reads and writes the tickets of machines of physics."""
+
+    def __init__(self, database: Database) -> None:
+        self._database = database
+
+    def keep(self, ticket: RigTicket) -> None:
+        """Store a ticket, or what is new of one."""
+        with self._database.writing() as session:
+            session.merge(
+                RigRow(
+                    name=ticket.name,
+                    archetype=ticket.archetype,
+                    sheet=ticket.sheet,
+                    seed=ticket.seed,
+                    faults=ticket.faults,
+                    job=ticket.job,
+                )
+            )
+
+    def ticket(self, name: str) -> RigTicket | None:
+        """Return a ticket by its name, or None."""
+        with self._database.reading() as session:
+            row = session.get(RigRow, name)
+        return _ticket(row) if row else None
+
+    def of_job(self, number: str) -> RigTicket | None:
+        """Return the ticket a job is bound to, or None."""
+        with self._database.reading() as session:
+            row = session.scalars(select(RigRow).where(RigRow.job == number)).first()
+        return _ticket(row) if row else None
+
+    def all(self) -> list[RigTicket]:
+        """Return every ticket, in the order of their names."""
+        with self._database.reading() as session:
+            rows = session.scalars(select(RigRow).order_by(RigRow.name)).all()
+        return [_ticket(row) for row in rows]
+
+
+def _ticket(row: RigRow) -> RigTicket:
+    return RigTicket(row.name, row.archetype, row.sheet, row.seed, dict(row.faults), row.job)

@@ -1,0 +1,62 @@
+"""Traces as lines of an SVG: what was recorded over time, and what a hand feels in a turn."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from bottega.rig.telemetry import Sample
+
+WIDTH, HEIGHT = 420.0, 64.0
+PAD = 6.0
+TRACES = (
+    ("level_l", "Water", "l"),
+    ("water_c", "Temperature", "°C"),
+    ("drum_rpm", "Drum", "rpm"),
+    ("watts", "Power", "W"),
+)
+"""What is drawn: the sample's field, its name, its unit."""
+
+
+@dataclass(frozen=True)
+class Trace:
+    """One line: its name, where it goes in drawing units, its last value and the top of its
+    scale."""
+
+    name: str
+    unit: str
+    points: str
+    last: str
+    top: str
+
+
+def traces(samples: Sequence[Sample]) -> list[Trace]:
+    """Return the traces of what was recorded, each on its own scale from nought."""
+    return [_trace(samples, field, name, unit) for field, name, unit in TRACES]
+
+
+def _trace(samples: Sequence[Sample], field: str, name: str, unit: str) -> Trace:
+    values = [float(getattr(sample, field)) for sample in samples]
+    top = _round_up(max(values, default=0.0))
+    return Trace(name, unit, line(values, top), f"{values[-1]:.4g}" if values else "", f"{top:g}")
+
+
+def line(values: Sequence[float], top: float) -> str:
+    """Return values as the points of a polyline, nought at the foot and ``top`` at the head."""
+    if len(values) < 2:
+        return ""
+    step = (WIDTH - 2 * PAD) / (len(values) - 1)
+    high = HEIGHT - 2 * PAD
+    return " ".join(
+        f"{PAD + n * step:.1f},{HEIGHT - PAD - high * min(max(value / top, 0.0), 1.0):.1f}"
+        for n, value in enumerate(values)
+    )
+
+
+def _round_up(value: float) -> float:
+    """Return the next round figure above a value: 1, 2 or 5 times a power of ten."""
+    step = 1.0
+    while step < 1e6:
+        for figure in (1, 2, 5):
+            if value <= figure * step:
+                return figure * step
+        step *= 10
+    return value

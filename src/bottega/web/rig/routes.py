@@ -1,0 +1,190 @@
+"""Machines of physics: which there are, one to stand in front of, its sound, its run as a file."""
+
+import io
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from fastapi import APIRouter, Request, Response
+
+from bottega.app.errors import NotFound
+from bottega.app.rig.bound import call_about, check_on_rig
+from bottega.app.rig.hands import Curve, bucket, meter, perform, take_off, turned
+from bottega.app.rig.stand import Stand, act, draw, stand
+from bottega.app.values import whole
+from bottega.core.panel.encoder import shown
+from bottega.rig.memory import codes_shown
+from bottega.rig.sound import HEARD, beeps, sound_of, wav
+from bottega.rig.telemetry import write_csv
+from bottega.store.rigs import RigTicket
+from bottega.web.kit.errors import REFUSALS, note_of
+from bottega.web.kit.page import (
+    ErrorNote,
+    Page,
+    asks_for_part,
+    author_of,
+    go_to,
+    render,
+    status_of,
+    workshop_of,
+)
+from bottega.web.kit.security import Form, text_of, texts_of
+from bottega.web.rig.page import Live, live_of, rig_page
+
+router = APIRouter(include_in_schema=False)
+MOST_ACTS = 10**6
+HIDDEN = ("token", "event_id", "seen")
+
+
+@dataclass(frozen=True)
+class RigsPage:
+    """What the list of machines gets."""
+
+    page: Page
+    kinds: list[tuple[str, str]]
+    rigs: list[tuple[RigTicket, str]]
+    error: ErrorNote | None
+
+
+@dataclass(frozen=True)
+class LivePage:
+    """What the part that changes by itself gets."""
+
+    page: Page
+    live: Live
+
+
+@router.get("/rigs")
+def rigs_page(request: Request) -> Response:
+    """Show the machines that were drawn, and the types another may be drawn of."""
+    return _list(request, None)
+
+
+@router.post("/rigs")
+def draw_rig(request: Request, form: Form) -> Response:
+    """Draw a machine with something wrong that nobody is told."""
+    try:
+        ticket = draw(workshop_of(request), text_of(form, "machine"))
+    except REFUSALS as error:
+        return _list(request, note_of(error, texts_of(form, *HIDDEN)))
+    return go_to(request, "rig_stand", name=ticket.name)
+
+
+@router.get("/rigs/{name}")
+def rig_stand(request: Request, name: str) -> Response:
+    """Show one machine as it stands."""
+    return _show(request, stand(workshop_of(request), name), None, None)
+
+
+@router.get("/rigs/{name}/live")
+def rig_live(request: Request, name: str) -> Response:
+    """Show what of a machine changes by itself."""
+    at = stand(workshop_of(request), name)
+    return render(request, "rig/live.html", LivePage(Page("Live"), live_of(at)))
+
+
+@router.post("/rigs/{name}/act")
+def rig_act(request: Request, name: str, form: Form) -> Response:
+    """Do one thing to the machine."""
+    workshop = workshop_of(request)
+    what, value = text_of(form, "what"), text_of(form, "value")
+    doing: dict[str, Callable[[int], Stand]] = {
+        "off": lambda seen: take_off(workshop, name, value, seen),
+        "check": lambda seen: perform(workshop, name, value, seen),
+        "meter": lambda seen: meter(
+            workshop,
+            name,
+            text_of(form, "first"),
+            text_of(form, "second"),
+            text_of(form, "function"),
+            seen,
+        ),
+        "bucket": lambda seen: bucket(workshop, name, seen),
+    }
+    curve: Curve | None = None
+    try:
+        seen = whole(text_of(form, "seen"), "seen", 0, MOST_ACTS)
+        if what == "turn":
+            at = stand(workshop, name)
+            curve = turned(at, value)
+        elif what in doing:
+            at = doing[what](seen)
+        else:
+            at = act(workshop, name, what, value, seen)
+    except REFUSALS as error:
+        if isinstance(error, NotFound):
+            raise
+        return _show(request, stand(workshop, name), note_of(error, texts_of(form, *HIDDEN)), None)
+    if asks_for_part(request) or curve is not None:
+        return _show(request, at, None, curve)
+    return go_to(request, "rig_stand", name=name)
+
+
+@router.post("/rigs/{name}/call")
+def rig_call(request: Request, name: str, form: Form) -> Response:
+    """Open a job about the machine, with what its customer noticed."""
+    try:
+        answer = call_about(
+            workshop_of(request), name, author_of(request), text_of(form, "event_id")
+        )
+    except REFUSALS as error:
+        return _show(
+            request,
+            stand(workshop_of(request), name),
+            note_of(error, texts_of(form, *HIDDEN)),
+            None,
+        )
+    return go_to(request, "job_start", number=answer.number)
+
+
+@router.post("/jobs/{number}/on-rig")
+def rig_check(request: Request, number: str, form: Form) -> Response:
+    """Do a check of a job at the machine it is bound to, and write down what it tells."""
+    seen = whole(text_of(form, "seen"), "seen", 0, MOST_ACTS)
+    check_on_rig(
+        workshop_of(request),
+        number,
+        text_of(form, "check"),
+        author_of(request),
+        text_of(form, "event_id"),
+        seen,
+    )
+    return go_to(request, "job_station", number=number, station="prove")
+
+
+@router.get("/rigs/{name}/sound/{of}.wav")
+def rig_sound(request: Request, name: str, of: str) -> Response:
+    """Give the sound of a phase, or of the panel, as WAV."""
+    at = stand(workshop_of(request), name)
+    if of == "panel":
+        panel, codes = at.machine_type.panel, codes_shown(at.bench, at.machine_type, "stand")
+        if panel is None or not codes:
+            raise NotFound("Nothing is stored that could sound.")
+        code = at.machine_type.codes[codes[at.shown_code % len(codes)]]
+        return Response(wav(beeps(shown(panel, code, rounds=2).taps)), media_type="audio/wav")
+    if of not in HEARD:
+        raise NotFound(f"Found the sound '{of[:20]}', expected one of {', '.join(HEARD)}.")
+    return Response(wav(sound_of(at.machine, of)), media_type="audio/wav")
+
+
+@router.get("/rigs/{name}/run.csv")
+def rig_csv(request: Request, name: str) -> Response:
+    """Give what was recorded of the machine as CSV."""
+    at, held = stand(workshop_of(request), name), io.StringIO()
+    write_csv(at.trace, held)
+    return Response(held.getvalue(), media_type="text/csv; charset=utf-8")
+
+
+def _list(request: Request, error: ErrorNote | None) -> Response:
+    workshop = workshop_of(request)
+    shelf = workshop.shelf
+    kinds = [(name, shelf.sheet(name).title) for name in sorted(shelf.sheets)]
+    titles = dict(kinds)
+    rigs = [
+        (ticket, titles.get(ticket.sheet or "", ticket.archetype)) for ticket in workshop.rigs.all()
+    ]
+    context = RigsPage(Page("Machines on the rig"), kinds, rigs, error)
+    return render(request, "rig/list.html", context, status_of(error))
+
+
+def _show(request: Request, at: Stand, error: ErrorNote | None, curve: Curve | None) -> Response:
+    return render(request, "rig/page.html", rig_page(at, error, curve), status_of(error))
