@@ -26,6 +26,7 @@ from bottega.core.library.consistency import check_library, stats
 from bottega.core.library.errors import LibraryError
 from bottega.core.library.kinds import excuses_of
 from bottega.core.library.shelf import DATA, UnknownMachine, read_shelf, shipped_shelf
+from bottega.rig_commands import library_agree_command, rig_app
 from bottega.store.backup import Checkup, checked_shop, copy_shop, restore_shop
 from bottega.store.database import FILE, OWNER_ONLY, StoreError
 from bottega.store.photos import FOLDER, copy_photos
@@ -41,6 +42,8 @@ app.add_typer(library_app, name="library")
 app.add_typer(bench_app, name="bench")
 panel_app = typer.Typer(help="Read what a panel shows, without a job.", no_args_is_help=True)
 app.add_typer(panel_app, name="panel")
+app.add_typer(rig_app, name="rig")
+library_app.command("agree")(library_agree_command)
 
 DEFAULT_DATA = Path("data-local")
 Host = Annotated[str, typer.Option(help="Address to listen on: one of this computer's own.")]

@@ -130,3 +130,53 @@ def bench_panel_command(
 
     bench = bench_panel(seed, people)
     typer.echo(bench.model_dump_json(indent=1) if as_json else table(*panel_rows(bench)))
+
+
+@bench_app.command("rig")
+def bench_rig_command(
+    as_json: AsJson = False,
+    seed: Seed = 1,
+    specimens: Annotated[
+        int, typer.Option(help="Sound machines of each sheet run through each programme.", min=0)
+    ] = 0,
+) -> None:
+    """Time the machine of physics, weigh its heat and water, and count what it can show."""
+    from bottega.benchmark.columns import columns
+    from bottega.benchmark.rigs import bench_rig, rig_rows
+
+    bench = bench_rig(seed, specimens, _say)
+    typer.echo(bench.model_dump_json(indent=1) if as_json else columns(*rig_rows(bench)))
+
+
+@bench_app.command("fleet")
+def bench_fleet_command(
+    as_json: AsJson = False,
+    seed: Seed = 1,
+    machines: Annotated[int, typer.Option(help="Machines of the fleet.", min=1)] = 1000,
+    resume: Annotated[
+        Path | None,
+        typer.Option(
+            help="File the played machines are kept in; what it holds is not played again."
+        ),
+    ] = None,
+    plot: Annotated[
+        Path | None, typer.Option(help="Draw what was said against what was so, as .png or .svg.")
+    ] = None,
+) -> None:
+    """Play every way of working on machines of physics that the library did not make."""
+    from bottega.benchmark import fleet_table
+    from bottega.benchmark.fleet import bench_fleet
+    from bottega.benchmark.plots import NoSuchPlot, plot_calibration, refuse_other_files
+
+    try:
+        if plot is not None:
+            refuse_other_files(plot)
+        with typer.progressbar(length=machines, label="machines", file=sys.stderr) as bar:
+            bench = bench_fleet(machines, seed, lambda: bar.update(1), resume)
+        if plot is not None:
+            plot_calibration(bench.calibration, plot, f"{machines} machines, seed {seed}")
+    except NoSuchPlot as error:
+        raise typer.BadParameter(str(error)) from error
+    except OSError as error:
+        raise typer.BadParameter(f"{error.filename}: {error.strerror}") from error
+    typer.echo(bench.model_dump_json(indent=1) if as_json else fleet_table.as_table(bench))

@@ -129,6 +129,8 @@ class Play:
     found_within: int | None = None
     """Checks before the first repair that took a fault away."""
     ended: str = ""
+    blocked: set[str] = field(default_factory=set)
+    """Checks that could not be done since the last repair: something kept the machine from them."""
     noted: dict[str, list[str]] = field(default_factory=dict)
     """What a way of working has worked out once, by name."""
     _complained: dict[str, None] = field(default_factory=dict)
@@ -184,7 +186,7 @@ class Play:
         return [
             check
             for check in self.world.machine.checks.values()
-            if self.world.can(check)
+            if self.world.can(check) and check.id not in self.blocked
             if check.id not in self.done or may_differ(check.id, self.model, evidence)
         ]
 
@@ -215,10 +217,14 @@ class Play:
         since = self.worked_on.get(check.component, 0)
         occasion = self._occasion(check, stood)
         event = f"c{len(self.findings)}"
-        for asked, outcome in self.world.answers(check, occasion):
+        answers = self.world.answers(check, occasion)
+        asked_ids = {asked.id for asked, _ in answers} or {""}
+        for asked, outcome in answers:
             found = answered(event, asked, outcome, self.epoch, unchanged_since=since)
             self._find(found.on(occasion))
             self.done.add(asked.id)
+        if asked_ids and check.id not in asked_ids:
+            self.blocked.add(check.id)
         self.done.add(check.id)
         self.just_run = False
         if check.who == "customer":
@@ -255,6 +261,7 @@ class Play:
         self.world.repair(repair.id)
         self.repairs += 1
         self.done.clear()
+        self.blocked.clear()
         self._run()
 
     def _run(self, others: Look = "by the way") -> bool:

@@ -139,6 +139,9 @@ class Bench:
         found = {**self.still(worst)}
         for name in ("drain", SHORT):
             found.update(self.run(worst, name))
+        stopped = _where(found) if found["alive"] else "dead"
+        if "spin_share" not in found and stopped in ("wash", "fill", "drain"):
+            found["spin_share"] = 0.0
         if "fan" in self.specimen.machine.components:
             dried = self.run(worst, "dry")
             found.update({key: dried[key] for key in DRYING if key in dried})
@@ -211,5 +214,5 @@ def names_in(recipe: RigRecipe) -> set[str]:
 
 def _where(quantities: dict[str, float]) -> str:
     """Return the phase a run stopped in."""
-    stopped = [name for name in STOPS if quantities[f"stopped_{name}"] > 0.5]
+    stopped = [name for name in STOPS if quantities.get(f"stopped_{name}", 0.0) > 0.5]
     return stopped[0] if stopped else "nowhere"

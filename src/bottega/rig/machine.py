@@ -59,6 +59,7 @@ class Machine:
         self._asked_share = {load: self._share_at(load, "out") for load in loads()}
         self._rest_share = {load: self._share_at(load, "rest") for load in loads()}
         runout = 0.06 * max(0.0, self.v["support_runout_mm"] - 2.5)
+        runout += 0.3 * (1 - self.v["ring_liquid_share"])
         self.unbalance = (self.v["unbalance_kgm"] + runout) / max(0.2, self.v["weight_share"])
         self.swing: dict[int, tuple[float, float]] = {}
         """By speed, how hard it pulls at the feet and how far it knocks, found once."""

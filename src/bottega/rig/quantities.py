@@ -16,6 +16,8 @@ RACES_S = 2.5
 """How long it has to race to be seen to, in second; chosen."""
 FILM_LAG_S = 12.0
 """By how much the water's warming lags behind the element's, in second."""
+ALWAYS_SHARE = 0.6
+"""From this share of the fastest dripping on, what drips at rest drips always; chosen."""
 LEAST_HEAT_S = 60.0
 """Heating that can be judged, in second; chosen."""
 TRIPS_AT_ONCE_S = 3.0
@@ -179,13 +181,15 @@ def _leaks(machine: Machine) -> dict[str, float]:
         seen.get(f"leak_{phase}_ml") / max(seen.get(f"in_{phase}_s"), 1.0) for phase in LEAK_PHASES
     ]
     stand = seen.get("leak_stand_ml")
+    idle_s = seen.get("in_lock_s") + seen.get("in_unlock_s")
+    always = stand / max(idle_s, 1.0) > ALWAYS_SHARE * max(when)
     return {
         "floor_ml": sum(leaks),
         **{f"leak_{place}_ml": amount for place, amount in zip(PLACES, leaks, strict=True)},
         "leak_most": float(leaks.index(max(leaks)) + 1),
         "leak_when": float(when.index(max(when)) + 1),
         "leak_stand_ml": stand,
-        "leak_rest_ml": stand if sum(leaks) < 3 * stand else 0.0,
+        "leak_rest_ml": stand if always else 0.0,
     }
 
 

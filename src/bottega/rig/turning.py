@@ -96,7 +96,7 @@ def _through(m: "Machine", nm: float) -> float:
             * (1 - max(0.0, v["plate_slip_share"] - 0.1))
         )
     if m.kind == "TG" and m.asks.rpm <= 60:
-        return nm * v["gear_stroke_share"] * v["agitator_grip_share"]
+        return nm * v["gear_stroke_share"]
     if m.kind == "TD" and m.asks.rpm <= 60:
         return nm * (1 - max(0.0, v["plate_slip_share"] - 0.1))
     return nm

@@ -1,0 +1,162 @@
+"""How fast the rig runs, how well it keeps heat and water, how much of the library it can show."""
+
+from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
+from os import cpu_count
+from time import perf_counter
+
+from pydantic import BaseModel
+
+from bottega.benchmark.policy import ready, workshop
+from bottega.rig.faults import injectable
+from bottega.rig.machine import Machine, machine_of
+from bottega.rig.programmes import SHORT
+
+TIMED = ("nembrio-f7", "cottons_60")
+TIMED_S = 3600.0
+"""The wash that is timed: its sheet, its programme, an hour of it."""
+
+
+class Ended(BaseModel):
+    """One programme of one kind: how many sound machines ran it, to its end and without a code."""
+
+    sheet: str
+    programme: str
+    machines: int
+    ended: int
+    without_code: int
+    worst_minutes: float
+
+
+class RigBench(BaseModel):
+    """What was measured; errors are shares of what was put in."""
+
+    seed: int
+    sim_minutes_per_s: float
+    energy_balance_error: float
+    water_balance_error: float
+    faults_injectable: int
+    faults: int
+    checks_with_recipe: int
+    checks: int
+    sound: list[Ended]
+
+
+def bench_rig(seed: int, specimens: int, say: Callable[[str], None]) -> RigBench:
+    """Return the rig's speed, balances and reach; with ``specimens`` above nought also how many
+    sound machines of each sheet end each programme without a code."""
+    shelf = workshop().shelf
+    say("an hour of wash")
+    speed = max(_timed(seed + n) for n in range(3))
+    say("heat and water")
+    energy, water = balances(seed)
+    machines = [shelf.machine(name) for name in shelf.archetypes]
+    faults = {fault for machine in machines for fault in machine.faults}
+    checks = {check.id: check for machine in machines for check in machine.checks.values()}
+    told = [c for c in checks.values() if c.on_rig is not None and c.on_rig.act != "social"]
+    return RigBench(
+        seed=seed,
+        sim_minutes_per_s=round(speed, 1),
+        energy_balance_error=energy,
+        water_balance_error=water,
+        faults_injectable=len(injectable(dict.fromkeys(faults))),
+        faults=len(faults),
+        checks_with_recipe=len(told),
+        checks=len(checks),
+        sound=_sound(seed, specimens, say) if specimens else [],
+    )
+
+
+def _timed(seed: int) -> float:
+    sheet, programme = TIMED
+    shelf = workshop().shelf
+    machine = machine_of(shelf.machine(shelf.sheet(sheet).archetype, sheet), f"timed:{seed}")
+    start = perf_counter()
+    machine.run(programme, most_s=TIMED_S)
+    return machine.now.seconds / 60 / (perf_counter() - start)
+
+
+def balances(seed: int) -> tuple[float, float]:
+    """Return the largest error of heat and of water over every sheet, each as a share of what
+    came in."""
+    shelf, worst_heat, worst_water = workshop().shelf, 0.0, 0.0
+    for sheet in shelf.sheets:
+        machine = machine_of(shelf.machine(shelf.sheet(sheet).archetype, sheet), f"balance:{seed}")
+        machine.run(SHORT)
+        worst_heat = max(worst_heat, heat_error(machine))
+        worst_water = max(worst_water, water_error(machine))
+    return worst_heat, worst_water
+
+
+def heat_error(machine: Machine) -> float:
+    """Return what is missing of a machine's heat, as a share of what was put in and carried in."""
+    warmth = machine.warmth
+    through = (
+        abs(warmth.put_in) + abs(warmth.carried_in) + abs(warmth.carried_out) + abs(warmth.lost)
+    )
+    left = warmth.put_in + warmth.carried_in - warmth.carried_out - warmth.lost - warmth.stored
+    return abs(left) / max(through, 1.0)
+
+
+def water_error(machine: Machine) -> float:
+    """Return what is missing of a machine's water, as a share of what came in."""
+    now = machine.now
+    left = now.water_in_l - now.water_out_l - now.leaked_l - machine.warmth.litres
+    return abs(left) / max(now.water_in_l, 1.0)
+
+
+def _sound(seed: int, specimens: int, say: Callable[[str], None]) -> list[Ended]:
+    shelf = workshop().shelf
+    tasks = [
+        (sheet, programme, seed, specimens)
+        for sheet in shelf.sheets
+        for programme in (SHORT, *shelf.machine(shelf.sheet(sheet).archetype, sheet).programmes)
+    ]
+    found = []
+    with ProcessPoolExecutor(cpu_count(), initializer=ready) as pool:
+        for one in pool.map(_ran, tasks):
+            say(f"{one.sheet} {one.programme}: {one.ended} of {one.machines} ended")
+            found.append(one)
+    return found
+
+
+def _ran(task: tuple[str, str, int, int]) -> Ended:
+    sheet, programme, seed, specimens = task
+    shelf = workshop().shelf
+    kind = shelf.machine(shelf.sheet(sheet).archetype, sheet)
+    ended = clean = 0
+    longest = 0.0
+    for n in range(specimens):
+        machine = machine_of(kind, f"sound:{seed}:{n}")
+        machine.run(programme)
+        ended += machine.board.stopped is None and machine.board.done
+        clean += not machine.board.codes
+        longest = max(longest, machine.now.seconds / 60)
+    return Ended(
+        sheet=sheet,
+        programme=programme,
+        machines=specimens,
+        ended=ended,
+        without_code=clean,
+        worst_minutes=round(longest, 1),
+    )
+
+
+def rig_rows(bench: RigBench) -> tuple[list[str], list[list[str]]]:
+    """Return the figures as a table: its head, its rows."""
+    rows = [
+        ["simulated minutes a second", f"{bench.sim_minutes_per_s:.0f}", ">= 30"],
+        ["heat missing, share", f"{bench.energy_balance_error:.1e}", "<= 1 %"],
+        ["water missing, share", f"{bench.water_balance_error:.1e}", "<= 1 %"],
+        ["faults it can have", f"{bench.faults_injectable} of {bench.faults}", ">= 120"],
+        ["checks with a recipe", f"{bench.checks_with_recipe} of {bench.checks}", "all but social"],
+    ]
+    rows += [
+        [
+            f"{one.sheet}, {one.programme}",
+            f"{one.ended} of {one.machines} ended, {one.without_code} without a code",
+            "all",
+        ]
+        for one in bench.sound
+    ]
+    return ["measure", "found", "goal"], rows
