@@ -91,9 +91,8 @@ def rig_run(
         _fail(str(error))
     except OSError as error:
         _fail(f"{error.filename}: {error.strerror}; nothing more was written")
-    typer.echo(
-        f"{machine.now.seconds / 60:.1f} minutes; {_ended(machine.board.stopped, machine.board.done)}"
-    )
+    ended = _ended(machine.board.stopped, machine.board.done)
+    typer.echo(f"{machine.now.seconds / 60:.1f} minutes; {ended}")
     typer.echo(f"stored: {', '.join(machine.board.codes) or 'nothing'}")
     for name, value in sorted(shown(machine).items()):
         typer.echo(f"{name:<24}{value:.4g}")

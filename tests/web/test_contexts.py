@@ -30,6 +30,8 @@ from bottega.web.prove.mark import MarkSheet
 from bottega.web.prove.part import PartSheet
 from bottega.web.prove.sheet import FoundSheet, NothingSheet, StepSheet
 from bottega.web.report.routes import ReportPage
+from bottega.web.rig.page import RigPage
+from bottega.web.rig.routes import LivePage, RigsPage
 from bottega.web.safe.sheet import SafeSheet
 from bottega.web.shop.routes import ShopPage
 from bottega.web.thinking.routes import ThinkingPage
@@ -47,6 +49,9 @@ PAGES = [
     ("panel/heard.html", HeardPage),
     ("panel/which.html", WhichPanel),
     ("washer/page.html", WasherPage),
+    ("rig/list.html", RigsPage),
+    ("rig/live.html", LivePage),
+    ("rig/page.html", RigPage),
     ("library/import.html", ImportPage),
     ("library/machine.html", MachinePage),
     ("library/new.html", NewSheetPage),

@@ -62,5 +62,6 @@ def as_table(bench: FleetBench) -> str:
             for name, g in groups.items()
         ]
     said = [f"{c.said:>8.0%}{c.true:>8.0%}{c.jobs:>8}" for c in bench.calibration]
-    title = f"{bench.truths} machines of physics, seed {bench.seed}; nobody called about {bench.not_called}"
+    silent = f"nobody called about {bench.not_called}"
+    title = f"{bench.truths} machines of physics, seed {bench.seed}; {silent}"
     return "\n".join([title, "", *lines, "", f"{'said':>8}{'was so':>8}{'jobs':>8}", *said])

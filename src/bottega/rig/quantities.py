@@ -77,8 +77,8 @@ def still(machine: Machine) -> dict[str, float]:
         if v["speed_plug_ohm"] < 5000
         else 0.0,
         "position_swing_v": v["position_supply_v"] * v["position_share"] ** 2,
-        "lid_open_ohm": 0.1 if v["lid_contact_stuck"] > 0.5 else 1e9,
-        "balance_ohm": 0.1 if v["balance_switch_stuck"] > 0.5 else 1e9,
+        "lid_open_ohm": 0.1 if v["lid_contact_held"] > 0.5 else 1e9,
+        "balance_ohm": 0.1 if v["balance_switch_held"] > 0.5 else 1e9,
         "air_sensor_ratio": 1 + v["air_sensor_off_k"] * 0.037,
         "air_read_off_k": v["air_sensor_off_k"] + (50.0 if v["air_plug_ohm"] > 5000 else 0.0),
         "coast_s": 0.5 * v["drum_inertia"] * 65 / max(v["brake_nm"] + v["bearing_nm"], 0.1),
@@ -317,4 +317,5 @@ def names_of(machine: MachineType) -> set[str]:
     from bottega.rig.machine import machine_of
 
     one = machine_of(machine, "names")
-    return set(still(one)) | set(shown(one))
+    one.run("short")
+    return {*still(one), *shown(one), *_heating(one), *_drying(one)}

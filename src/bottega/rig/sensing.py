@@ -107,4 +107,4 @@ class Sensing:
     def uneven_kgm(self) -> float:
         """Unbalance in kilogram metre by the ripple of the speed; a stuck balance switch says it
         is too much."""
-        return 9.0 if self._v["balance_switch_stuck"] > 0.5 else self._v["unbalance_kgm"]
+        return 9.0 if self._v["balance_switch_held"] > 0.5 else self._v["unbalance_kgm"]

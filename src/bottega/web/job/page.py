@@ -86,8 +86,6 @@ class JobPage:
     """The weighty entry that is about to be taken back."""
     latest: LedgerRow | None
     """What was noted last and would be taken back first."""
-    rig: str | None
-    """The machine of physics the job is bound to, by name."""
     error: ErrorNote | None
 
 
@@ -141,7 +139,6 @@ def job_page(
         newer=newer_sheet(workshop, answer),
         rejudge=judged_otherwise(workshop, answer),
         latest=next((row for row in rows if last and row.event_id == last.id), None),
-        rig=ticket.name if (ticket := workshop.rigs.of_job(answer.number)) else None,
         error=error,
     )
 

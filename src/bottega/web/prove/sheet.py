@@ -94,6 +94,8 @@ class StepSheet(Sheet):
     showed_error: str
     meant: list[Meant]
     """What of the complaint is by design, beside a check that is judged by it."""
+    rig: str | None
+    """The machine of physics the job is bound to, by name."""
 
     @property
     def lead(self) -> Lead:
@@ -188,6 +190,7 @@ def _step_sheet(desk: Desk, step: Step, chosen: bool) -> StepSheet:
         showed=frozenset(typed.get("showed", "").split()),
         showed_error=error.message if error and error.field == "showed" else "",
         meant=_meant(answer) if step.check.card else [],
+        rig=ticket.name if (ticket := workshop.rigs.of_job(answer.number)) else None,
     )
 
 

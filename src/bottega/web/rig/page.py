@@ -8,7 +8,7 @@ from bottega.rig.programmes import programmes_of, steps_of
 from bottega.web.drawing.section import Drawing, plain
 from bottega.web.kit.page import ErrorNote, Page
 from bottega.web.panel.face import Drawn, face_of
-from bottega.web.rig.plot import HEIGHT, WIDTH, Trace, line, traces
+from bottega.web.rig.plot import HEIGHT, WIDTH, Trace, felt, traces
 from bottega.web.rig.showing import Showing, showing_of
 
 
@@ -95,7 +95,6 @@ def rig_page(at: Stand, error: ErrorNote | None, curve: Curve | None) -> RigPage
     """Return the page of a machine as it stands."""
     machine = at.machine_type
     panel = machine.panel
-    top = max((*curve.nm, 0.5)) if curve else 1.0
     return RigPage(
         page=Page(f"{machine.title} on the rig"),
         live=live_of(at),
@@ -114,7 +113,7 @@ def rig_page(at: Stand, error: ErrorNote | None, curve: Curve | None) -> RigPage
         groups=_groups(at),
         points=points(at, at.hands),
         functions=FUNCTIONS,
-        felt=line(curve.nm, top) if curve else "",
+        felt=felt(curve.nm) if curve else "",
         felt_name=curve.name if curve else "",
         error=error,
     )

@@ -7,6 +7,9 @@ from bottega.rig.telemetry import Sample
 
 WIDTH, HEIGHT = 420.0, 64.0
 PAD = 6.0
+LEAST_NM = 0.05
+"""What fills the height of a turn at the least, in newton metre; chosen, so that nothing looks
+like steps."""
 TRACES = (
     ("level_l", "Water", "l"),
     ("water_c", "Temperature", "°C"),
@@ -49,6 +52,12 @@ def line(values: Sequence[float], top: float) -> str:
         f"{PAD + n * step:.1f},{HEIGHT - PAD - high * min(max(value / top, 0.0), 1.0):.1f}"
         for n, value in enumerate(values)
     )
+
+
+def felt(values: Sequence[float]) -> str:
+    """Return the torque of one turn as the points of a polyline, its least at the foot."""
+    least = min(values)
+    return line([value - least for value in values], max(max(values) - least, LEAST_NM))
 
 
 def _round_up(value: float) -> float:

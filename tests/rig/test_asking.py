@@ -1,0 +1,122 @@
+"""Checks performed: recipes speak of what there is and name no fault; hands and meters tell what
+is so."""
+
+import re
+
+import numpy as np
+import pytest
+
+from bottega.benchmark.outcomes import outcome_of
+from bottega.rig.asking import Bench, CannotAsk, NotReached, names_in
+from bottega.rig.memory import codes_shown
+from bottega.rig.quantities import names_of
+from bottega.rig.sound import RATE_HZ, beeps, sound_of, wav
+from bottega.rig.specimen import Specimen
+
+
+def told(machine, faults, check, occasion="0"):
+    bench = Bench(Specimen(machine, "asked", faults), "asked")
+    return bench.perform(machine.checks[check], occasion)
+
+
+@pytest.mark.parametrize("archetype", ["FB", "FD", "FI", "WD", "TS", "TD", "TG", "SL"])
+def test_every_check_has_a_recipe_of_what_there_is(shelf, archetype):
+    machine = shelf.machine(archetype)
+    known = names_of(machine)
+    for check in machine.checks.values():
+        assert check.on_rig is not None, check.id
+        assert names_in(check.on_rig) <= known, check.id
+
+
+def test_no_recipe_names_a_fault(shelf):
+    for archetype in shelf.archetypes:
+        machine = shelf.machine(archetype)
+        for check in machine.checks.values():
+            words = set(re.findall(r"\w+", check.on_rig.model_dump_json()))
+            assert not words & set(machine.faults), check.id
+
+
+@pytest.mark.parametrize(
+    ("faults", "check", "state"),
+    [
+        ({}, "turn_rotor", "steps"),
+        ({"rotor_slips": 0.9}, "turn_rotor", "free"),
+        ({"filter_blocked": 0.9}, "open_filter", "blocked"),
+        ({"bearings_worn": 0.9}, "hear_spin", "roars"),
+        ({"bellows_torn": 0.9}, "watch_door", "wet"),
+        ({"damper_worn": 0.9}, "push_tub", "bobs"),
+        ({"brushes_worn": 0.9}, "look_carbon_dust", "short"),
+        ({"element_scaled": 0.9}, "time_heating", "slow"),
+    ],
+)
+def test_what_a_hand_tells(f7, faults, check, state):
+    answers = [told(f7, faults, check, str(n)).state for n in range(5)]
+    assert answers.count(state) >= 4
+
+
+@pytest.mark.parametrize(
+    ("faults", "check", "outcome"),
+    [
+        ({}, "measure_pump_coil", "in band"),
+        ({"pump_coil_open": 0.9}, "measure_pump_coil", "open"),
+        ({"pump_coil_shorted": 0.9}, "measure_pump_coil", "shorted"),
+        ({}, "measure_element", "in band"),
+        ({"board_pump_output_dead": 0.9}, "measure_pump_supply", "absent"),
+        ({"earth_loose": 0.9}, "measure_earth", "loose"),
+        ({"thermistor_drifted": 0.9}, "measure_warm_thermistor", "drifted"),
+        ({"standpipe_high": 0.2}, "measure_standpipe", "too high"),
+    ],
+)
+def test_what_a_meter_tells(shelf, f7, faults, check, outcome):
+    quantities = shelf.tables.quantities
+    found = [
+        outcome_of(f7, f7.checks[check], told(f7, faults, check, str(n)), quantities)
+        for n in range(5)
+    ]
+    assert found.count(outcome) >= 4
+
+
+def test_a_slipping_rotor_has_a_good_coil(shelf, f7):
+    reading = told(f7, {"rotor_slips": 0.9}, "measure_pump_coil")
+    assert (
+        outcome_of(f7, f7.checks["measure_pump_coil"], reading, shelf.tables.quantities)
+        == "in band"
+    )
+
+
+def test_what_is_not_come_to_is_not_told(f7):
+    with pytest.raises(NotReached) as dead:
+        told(f7, {"outlet_dead": 0.9}, "hear_lock")
+    assert dead.value.stopped == "dead"
+    with pytest.raises(NotReached) as stopped:
+        told(f7, {"lock_coil_open": 0.9}, "watch_spin")
+    assert stopped.value.stopped == "start"
+
+
+def test_what_only_people_know_no_machine_answers(f7):
+    with pytest.raises(CannotAsk, match="expected an act a machine answers"):
+        told(f7, {}, "ask_changed")
+
+
+def test_the_panel_shows_what_the_board_stored(f7):
+    bench = Bench(Specimen(f7, "codes", {"tap_shut": 0.9, "element_open": 0.9}), "codes")
+    assert "2-1" in codes_shown(bench, f7, "0")
+
+
+def test_a_spall_is_heard_at_its_own_rate(f7):
+    machine = Bench(Specimen(f7, "loud", {"bearings_worn": 1.0}), "x").machine(
+        frozenset({"bearings_worn"})
+    )
+    v = machine.v
+    rate = v["bearing_balls"] / 2 * 15 * (1 - v["bearing_ball_mm"] / v["bearing_pitch_mm"])
+    samples = sound_of(machine, "spin", 4.0)
+    envelope = np.abs(np.fft.rfft(np.abs(samples) - np.abs(samples).mean()))
+    hertz = np.fft.rfftfreq(len(samples), 1 / RATE_HZ)
+    near = envelope[abs(hertz - rate) < 0.6].max()
+    assert near > 8 * np.median(envelope[(hertz > 20) & (hertz < 200)])
+
+
+def test_a_wav_is_a_wav():
+    raw = wav(beeps(()))
+    assert raw[:4] == b"RIFF"
+    assert raw[8:12] == b"WAVE"

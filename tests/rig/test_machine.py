@@ -1,0 +1,119 @@
+"""Whole machines: sound ones run to their end, broken ones stop where the physics stops them."""
+
+import pytest
+
+from bottega.benchmark.rigs import heat_error, water_error
+from bottega.rig.machine import machine_of
+from bottega.rig.programmes import NoSuchProgramme
+from bottega.rig.telemetry import sample
+
+
+@pytest.mark.parametrize(
+    "sheet",
+    [
+        "nembrio-f7",
+        "calvessa-dritta-8",
+        "virgola-asciutta-7",
+        "torvane-alta-10",
+        "ostrel-linea-t",
+        "sestra-torre",
+        "pellandra-400",
+        "quernia-compatta-5",
+    ],
+)
+def test_a_sound_machine_ends_its_programme_and_stores_nothing(shelf, sheet):
+    machine = machine_of(shelf.machine(shelf.sheet(sheet).archetype, sheet), f"sound {sheet}")
+    machine.run("short")
+    assert (machine.board.stopped, machine.board.codes) == (None, [])
+    assert machine.board.done
+    assert heat_error(machine) < 1e-6
+    assert water_error(machine) < 1e-9
+
+
+@pytest.mark.parametrize(
+    ("fault", "stopped", "code"),
+    [
+        ("tap_shut", "fill", "filling"),
+        ("pump_coil_open", "drain", "emptying"),
+        ("belt_off", "wash", "not_turning"),
+        ("tacho_open", "wash", "no_speed"),
+        ("lock_coil_open", "start", "not_locked"),
+        ("sensor_dead", "fill", "level"),
+        ("lock_stuck", "unlock", "not_unlocked"),
+    ],
+)
+def test_a_broken_machine_stops_where_physics_stops_it(f7, fault, stopped, code):
+    machine = machine_of(f7, "broken", {fault: 0.9})
+    machine.run("short")
+    assert machine.board.stopped == stopped
+    assert code in machine.board.codes
+
+
+@pytest.mark.parametrize(
+    ("fault", "code"), [("element_open", "heating"), ("thermistor_open", "thermistor")]
+)
+def test_a_cold_wash_goes_on_and_is_remembered(f7, fault, code):
+    machine = machine_of(f7, "cold", {fault: 0.9})
+    machine.run("short")
+    assert machine.board.stopped is None
+    assert code in machine.board.codes
+
+
+def acts(machine, fault):
+    """Return a machine on the first occasion on which its fault acts."""
+    drawn = (machine_of(machine, "acts", {fault: 0.9}, occasion=str(n)) for n in range(50))
+    return next(one for one in drawn if fault in one.acting)
+
+
+def test_a_dead_machine_does_nothing(f7):
+    machine = machine_of(f7, "dead", {"fuse_open": 0.9})
+    machine.run("short")
+    assert not machine.alive
+    assert machine.now.water_in_l == 0
+
+
+def test_a_warm_element_to_earth_trips(f7):
+    machine = acts(f7, "element_to_earth")
+    machine.run("short")
+    assert machine.now.tripped
+
+
+def test_water_runs_on_past_a_seat_when_the_plug_is_out(f7):
+    stuck, sound = acts(f7, "valve_stuck_open"), machine_of(f7, "a")
+    for machine in (stuck, sound):
+        machine.plugged = False
+        machine.wait(20)
+    assert stuck.now.water_in_l > 0.5
+    assert sound.now.water_in_l == 0
+
+
+def test_a_whole_programme_keeps_its_card(f7):
+    machine = machine_of(f7, "card")
+    machine.run("cottons_60")
+    card = f7.programmes["cottons_60"]
+    assert machine.board.stopped is None
+    assert machine.seen.get("hot_c") == pytest.approx(card.temperature_c, abs=2)
+    assert machine.seen.get("spin_rpm") == pytest.approx(card.spin_rpm, rel=0.01)
+    assert 0.6 * card.minutes < machine.now.seconds / 60 < 1.4 * card.minutes
+
+
+def test_the_same_seed_is_the_same_run(f7):
+    runs = []
+    for _ in range(2):
+        machine, seen = machine_of(f7, "same", {"brushes_worn": 0.3}), []
+        machine.telemetry = lambda m, seen=seen: seen.append(sample(m))
+        machine.run("short")
+        runs.append(seen)
+    assert runs[0] == runs[1]
+
+
+def test_a_programme_there_is_not_is_named(f7):
+    with pytest.raises(
+        NoSuchProgramme, match=r"found the programme 'cotons_60'.*nearest is 'cottons_60'"
+    ):
+        machine_of(f7, "1").start("cotons_60")
+
+
+def test_no_time_goes_backwards(f7):
+    with pytest.raises(ValueError, match="-3 seconds"):
+        machine_of(f7, "1").wait(-3)

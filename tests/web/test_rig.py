@@ -1,0 +1,203 @@
+"""Machines on the rig by HTTP: drawn, run, opened, measured, called about; two people; what is
+refused."""
+
+import re
+from itertools import pairwise
+
+import pytest
+from tests.conftest import new_id
+
+from bottega.app.job.answer import diagnose
+from bottega.app.rig.stand import stand
+from bottega.store.rigs import RigTicket
+
+NAME = "ab12cd34"
+
+
+@pytest.fixture
+def rig(demo):
+    """A machine whose pump's rotor slips; returns its name."""
+    demo.rigs.keep(RigTicket(NAME, "FB", "nembrio-f7", "seed", {"pump_coil_open": 0.8}))
+    return NAME
+
+
+def act(browser, what, value="", seen=None, **more):
+    if seen is None:
+        seen = browser.get(f"/rigs/{NAME}").text
+        seen = re.search(r'name="seen" value="(\d+)"', seen).group(1)
+    return browser.form(f"/rigs/{NAME}/act", seen=seen, what=what, value=value, **more)
+
+
+def page(browser):
+    return browser.get(f"/rigs/{NAME}").text
+
+
+def test_a_machine_is_drawn_and_says_nothing_of_its_fault(browser, demo):
+    answer = browser.form("/rigs", machine="torvane-alta-10")
+    name = answer.headers["location"].rsplit("/", 1)[1]
+    ticket = demo.rigs.ticket(name)
+    assert len(ticket.faults) == 1
+    text = browser.get(f"/rigs/{name}").text
+    fault = demo.shelf.machine("TS").faults[next(iter(ticket.faults))]
+    assert fault.id not in text
+    assert "Nothing was done yet" in text
+
+
+def test_what_nobody_has_cannot_be_drawn(browser):
+    answer = browser.form("/rigs", machine="zanzibar-9")
+    assert answer.status_code == 422
+    assert "Which machine is it?" in answer.text
+
+
+def test_a_programme_runs_and_stops_where_it_must(browser, rig, demo):
+    act(browser, "start", "drain")
+    assert "Service step drain begins" in page(browser)
+    for _ in range(3):
+        page(browser)
+    at = stand(demo, rig)
+    assert at.machine.now.seconds > 60
+    assert at.trace[-1].out_l_min == 0
+
+
+def test_water_and_time_go_on_while_one_looks(browser, rig):
+    act(browser, "pace", "60")
+    act(browser, "start", "fill")
+    browser.get(f"/rigs/{NAME}/live")
+    live = browser.get(f"/rigs/{NAME}/live").text
+    assert "hx-trigger" in live
+    assert float(re.search(r"water ([\d.]+) l", live).group(1)) > 3
+
+
+def test_two_people_do_not_act_over_each_other(browser, rig):
+    assert act(browser, "taps", "shut", seen=0).status_code == 303
+    late = act(browser, "plug", "out", seen=0)
+    assert late.status_code == 409
+    assert "Somebody else did something" in late.text
+    assert "Pull the plug" in late.text
+
+
+def test_what_is_behind_a_panel_cannot_be_measured_before(browser, rig):
+    refused = act(browser, "meter", first="pump.1", second="pump.2", function="ohm")
+    assert refused.status_code == 409
+    assert "something is in front of it" in refused.text
+    act(browser, "plug", "out")
+    act(browser, "off", "base_cover")
+    act(browser, "meter", first="pump.1", second="pump.2", function="ohm")
+    assert "Resistance pump.1 to pump.2: OL" in page(browser)
+
+
+def test_nothing_comes_off_before_what_holds_it(browser, rig):
+    assert "The plug is in" in act(browser, "off", "top").text
+    act(browser, "plug", "out")
+    assert "First: Take the top off" in act(browser, "off", "board_cover").text
+    act(browser, "off", "top")
+    act(browser, "off", "board_cover")
+    assert "First put back" in act(browser, "off", "top").text
+
+
+def test_a_check_is_done_in_its_own_words(browser, rig):
+    assert "That is not in sight" in act(browser, "check", "turn_rotor").text
+    act(browser, "plug", "out")
+    act(browser, "off", "filter_flap")
+    act(browser, "off", "filter_cap")
+    act(browser, "check", "turn_rotor")
+    assert "Turn the pump rotor by hand: Steps, then flicks on" in page(browser)
+
+
+def test_detents_are_felt_as_steps(browser, rig):
+    act(browser, "plug", "out")
+    act(browser, "off", "filter_flap")
+    act(browser, "off", "filter_cap")
+    text = act(browser, "turn", "rotor").text
+    points = re.search(r'Pump rotor: torque over one turn".*?points="([^"]+)"', text, re.S).group(1)
+    heights = [float(pair.split(",")[1]) for pair in points.split()]
+    steps = [a for a, b in pairwise(heights) if (a - 33.3) * (b - 33.3) < 0]
+    assert len(steps) >= 7
+
+
+@pytest.mark.parametrize(
+    ("what", "value", "says"),
+    [
+        ("start", "boil", "expected one of short"),
+        ("pace", "7", "expected one of 1, 10, 60"),
+        ("wait", "-5", "expected 1 to 600"),
+        ("dance", "", "Found an act the rig does not know"),
+        ("check", "no_such", "expected one of this machine"),
+        ("turn", "spoon", "expected one of rotor, drum"),
+    ],
+)
+def test_what_cannot_be_done_is_said_in_place(browser, rig, what, value, says):
+    answer = act(browser, what, value)
+    assert answer.status_code == 422
+    assert says in answer.text
+
+
+def test_a_dead_machine_does_not_begin(browser, demo):
+    demo.rigs.keep(RigTicket(NAME, "FB", "nembrio-f7", "seed", {"fuse_open": 0.9}))
+    act(browser, "start", "short")
+    assert "Nothing happens: no lamp, no sound" in page(browser)
+
+
+def test_its_sound_and_its_run_are_files(browser, rig):
+    for of in ("spin", "wash", "drain"):
+        assert browser.get(f"/rigs/{NAME}/sound/{of}.wav").content[:4] == b"RIFF"
+    assert browser.get(f"/rigs/{NAME}/sound/hum.wav").status_code == 404
+    page(browser)
+    lines = browser.get(f"/rigs/{NAME}/run.csv").text.splitlines()
+    assert lines[0].startswith("seconds,level_l,water_c")
+    assert len(lines) > 50
+
+
+def test_the_panel_shows_what_is_stored(browser, rig):
+    act(browser, "panel")
+    text = page(browser)
+    assert "Code 1 of 1 shows." in text
+    assert '"kind": "strokes"' in text.replace("&#34;", '"')
+
+
+def test_a_machine_nobody_drew(browser):
+    assert browser.get("/rigs/nobody00").status_code == 404
+
+
+def test_a_job_is_called_about_and_worked_at_the_rig(browser, rig, demo):
+    answer = browser.form(f"/rigs/{NAME}/call")
+    number = answer.headers["location"].rsplit("/", 1)[1]
+    assert "Water stays in the drum" in browser.get(f"/jobs/{number}/call").text
+    assert browser.form(f"/rigs/{NAME}/call").status_code == 409
+    seen = demo.log.seq(number)
+    done = browser.form(f"/jobs/{number}/on-rig", seen=seen, check="ask_draining")
+    assert done.status_code == 303
+    assert demo.log.seq(number) == seen + 1
+    refused = browser.form(f"/jobs/{number}/on-rig", seen=seen + 1, check="measure_pump_coil")
+    assert refused.status_code == 409
+    assert "It cannot be come at yet" in refused.text
+    stale = browser.form(f"/jobs/{number}/on-rig", seen=seen, check="ask_water_in")
+    assert stale.status_code == 409
+
+
+def test_what_the_job_put_right_is_right_on_the_rig(browser, rig, demo):
+    number = browser.form(f"/rigs/{NAME}/call").headers["location"].rsplit("/", 1)[1]
+
+    def note(**fields):
+        browser.form(f"/jobs/{number}/fit/event", seen=demo.log.seq(number), **fields)
+
+    note(kind="state_changed", what="power", to="off")
+    note(kind="state_changed", what="water", to="out")
+    note(kind="took_off", operation="filter_flap")
+    note(kind="took_off", operation="filter_cap")
+    note(kind="repaired", repair="drain_pump.part")
+    browser.form(f"/jobs/{number}/on-rig", seen=demo.log.seq(number), check="watch_emptying")
+    assert diagnose(demo, number).job.checked()[-1][1].outcome == "normal"
+
+
+def test_a_job_without_a_machine_has_none(browser, demo):
+    answer = browser.form("/jobs/0412/on-rig", seen=demo.log.seq("0412"), check="ask_draining")
+    assert answer.status_code == 409
+    assert "no machine on the rig" in answer.text
+
+
+def test_the_same_ticket_is_the_same_machine_after_a_restart(browser, rig, demo):
+    before = stand(demo, rig).specimen
+    demo.stands.clear()
+    assert stand(demo, rig).specimen.sound == before.sound
+    assert new_id() != new_id()
