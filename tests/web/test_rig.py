@@ -186,8 +186,8 @@ def test_what_the_job_put_right_is_right_on_the_rig(browser, rig, demo):
     note(kind="took_off", operation="filter_flap")
     note(kind="took_off", operation="filter_cap")
     note(kind="repaired", repair="drain_pump.part")
-    browser.form(f"/jobs/{number}/on-rig", seen=demo.log.seq(number), check="watch_emptying")
-    assert diagnose(demo, number).job.checked()[-1][1].outcome == "normal"
+    browser.form(f"/jobs/{number}/on-rig", seen=demo.log.seq(number), check="measure_pump_coil")
+    assert diagnose(demo, number).job.checked()[-1][1].outcome == "in band"
 
 
 def test_a_job_without_a_machine_has_none(browser, demo):

@@ -148,6 +148,8 @@ def shown(machine: Machine) -> dict[str, float]:
     }
     if not dead:
         found["stopped_start"] = float(stopped == "start" or seen.get("stopped_start") > 0)
+    if not dead and not taken:
+        found |= {"clicks": 0.0, "lock_tries": 0.0}
     if "lock" in entered or "spin" in entered:
         found |= {"clicks": seen.get("clicks"), "lock_tries": seen.get("lock_tries")}
     if "unlock" in entered:

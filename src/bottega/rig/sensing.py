@@ -50,7 +50,7 @@ class Sensing:
         """Litres by the board's curve; None without a signal."""
         v = self._v
         if v["level_signal"] < 0.5 or v["level_plug_ohm"] > 1000 or v["level_supply_v"] < 3:
-            return None
+            return 0.0 if self._kind == "TG" else None
         read = self.level_hz
         pascal = (self._zero_hz - read) / self._hz_pa
         return self._curve.litres(pascal * (1 - v["board_sense_off_share"]))
