@@ -32,6 +32,7 @@ from bottega.web.prove.sheet import FoundSheet, NothingSheet, StepSheet
 from bottega.web.report.routes import ReportPage
 from bottega.web.rig.page import RigPage
 from bottega.web.rig.routes import LivePage, RigsPage
+from bottega.web.rig.worth import WorthPage
 from bottega.web.safe.sheet import SafeSheet
 from bottega.web.shop.routes import ShopPage
 from bottega.web.thinking.routes import ThinkingPage
@@ -52,6 +53,7 @@ PAGES = [
     ("rig/list.html", RigsPage),
     ("rig/live.html", LivePage),
     ("rig/page.html", RigPage),
+    ("rig/worth.html", WorthPage),
     ("library/import.html", ImportPage),
     ("library/machine.html", MachinePage),
     ("library/new.html", NewSheetPage),

@@ -10,12 +10,14 @@ from bottega.app.decide.decision import decision
 from bottega.app.job.answer import diagnose
 from bottega.app.job.record import parse_body, record
 from bottega.app.measure.reading import take_reading
+from bottega.app.rig.bound import call_about
 from bottega.app.workshop import Workshop
 from bottega.core.day.plan import next_day_of
 from bottega.core.job.events import AnyBody
 from bottega.core.library.shelf import DATA
 from bottega.core.library.yamlfile import read_yaml
 from bottega.core.shop import ShopSettings
+from bottega.store.rigs import RigTicket
 from bottega.store.shop import Member
 
 DEMO = DATA / "demo" / "officina-faro.yaml"
@@ -36,9 +38,18 @@ def fill(workshop: Workshop, say: Callable[[int, int], None] = lambda done, whol
         for done, job in enumerate(scene["jobs"], start=1):
             _Scene(workshop, job, present).play()
             say(done, len(scene["jobs"]))
+        _put_on_the_rig(workshop, scene["rig"], present)
     finally:
         workshop.clock = clock
     return True
+
+
+def _put_on_the_rig(workshop: Workshop, rig: dict[str, Any], present: datetime) -> None:
+    """Draw the demo's machine of physics and open the job that is bound to it."""
+    workshop.clock = lambda: present
+    ticket = RigTicket(rig["name"], rig["archetype"], rig["sheet"], rig["seed"], rig["faults"])
+    workshop.rigs.keep(ticket)
+    call_about(workshop, ticket.name, rig["author"], str(uuid5(NAMESPACE_URL, ticket.name)))
 
 
 def called(opened: dict[str, Any]) -> Call:

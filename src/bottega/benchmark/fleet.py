@@ -4,6 +4,7 @@ import json
 from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import asdict, dataclass
+from datetime import date
 from functools import lru_cache
 from os import cpu_count
 from pathlib import Path
@@ -52,6 +53,8 @@ class FleetBench(BaseModel):
     """What was measured, with the seed that reproduces it; keys as in PolicyBench where they say
     the same."""
 
+    date: str
+    """The day it was played on."""
     seed: int
     truths: int
     not_called: int
@@ -197,6 +200,7 @@ def fleet_summed(lines: Sequence[Line], machines: int, seed: int) -> FleetBench:
     weights = np.array([called_shares()[r.kind] / counts[r.kind] for r in results["bottega"]])
     plan, fixed = ([r.all_in for r in results[name]] for name in ("bottega", "fixed"))
     return FleetBench(
+        date=date.today().isoformat(),
         seed=seed,
         truths=machines,
         not_called=len(lines) - len(called),

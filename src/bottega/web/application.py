@@ -31,6 +31,7 @@ from bottega.web.panel import routes as panel
 from bottega.web.photo import routes as photo
 from bottega.web.report import routes as report
 from bottega.web.rig import routes as rig
+from bottega.web.rig import worth
 from bottega.web.shop import routes as shop
 from bottega.web.thinking import routes as thinking
 from bottega.web.washer import routes as washer
@@ -52,6 +53,7 @@ ROOMS = (
     panel,
     washer,
     rig,
+    worth,
     photo,
     shop,
     editor,
