@@ -52,6 +52,11 @@ class Machine:
             self.v, self.kind, specimen.sound["level_zero_hz"], self.curve, self.now, self.warmth
         )
         self.drive = DRIVES[self.kind]
+        self._follow()
+        self.telemetry: Callable[[Machine], None] | None = None
+
+    def _follow(self) -> None:
+        """Work out what follows from the values and stays while they do."""
         self.holes = [
             (name, joint) for name, joint in joints().items() if self.v[f"{name}_mm2"] > 0
         ]
@@ -63,7 +68,12 @@ class Machine:
         self.unbalance = (self.v["unbalance_kgm"] + runout) / max(0.2, self.v["weight_share"])
         self.swing: dict[int, tuple[float, float]] = {}
         """By speed, how hard it pulls at the feet and how far it knocks, found once."""
-        self.telemetry: Callable[[Machine], None] | None = None
+
+    def let_act(self, acting: frozenset[str]) -> None:
+        """Let exactly these of its faults act from now on; how it stands does not change."""
+        self.acting = acting
+        self.v.update(self.specimen.values(acting))
+        self._follow()
 
     @property
     def alive(self) -> bool:

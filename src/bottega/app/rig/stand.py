@@ -193,6 +193,7 @@ def _start(at: Stand, value: str) -> None:
             f"Found the programme '{value[:40]}', expected one of {', '.join(known)}.", "value"
         )
     title = known[value] or f"Service step {value}"
+    at.machine.let_act(at.specimen.acting(f"stand:{at.acts}"))
     at.machine.step()
     if not at.machine.alive:
         at.say("Nothing happens: no lamp, no sound")

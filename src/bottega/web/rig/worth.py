@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from fastapi import APIRouter, Request, Response
 
-from bottega.app.rig.worth import Fleet, Said, last_fleet
+from bottega.app.rig.worth import Fleet, Said, Share, Way, last_fleet
 from bottega.web.kit.page import Page, render
 
 router = APIRouter(include_in_schema=False)
@@ -31,12 +31,31 @@ class Dot:
 
 
 @dataclass(frozen=True)
+class Figure:
+    """A mean in words, and the range that holds it in 19 of 20 draws."""
+
+    mean: str
+    span: str
+
+
+@dataclass(frozen=True)
+class Row:
+    """What one way of working comes to."""
+
+    name: str
+    figures: list[Figure]
+
+
+@dataclass(frozen=True)
 class WorthPage:
     """What the page gets."""
 
     page: Page
     fleet: Fleet
-    names: dict[str, str]
+    rows: list[Row]
+    saved: Figure
+    over: Figure
+    sound: Figure
     dots: list[Dot]
     side: float
     low: float
@@ -48,8 +67,36 @@ def worth_page(request: Request) -> Response:
     """Show what the engine is worth on machines that its library did not make."""
     fleet = last_fleet()
     dots = [dot_of(said) for said in fleet.calibration]
-    context = WorthPage(Page("How good is it?"), fleet, NAMES, dots, SIDE, PAD, SIDE - PAD)
+    context = WorthPage(
+        page=Page("How good is it?"),
+        fleet=fleet,
+        rows=[Row(NAMES[name], figures_of(way)) for name, way in fleet.policies.items()],
+        saved=in_percent(fleet.saved),
+        over=in_percent(fleet.over_checklist),
+        sound=in_percent(fleet.sound.ended_well),
+        dots=dots,
+        side=SIDE,
+        low=PAD,
+        high=SIDE - PAD,
+    )
     return render(request, "rig/worth.html", context)
+
+
+def figures_of(way: Way) -> list[Figure]:
+    """Return the figures of a way of working in the table's order."""
+    right, within, gone = (in_percent(s) for s in (way.first_right, way.within_five, way.all_gone))
+    return [right, within, in_numbers(way.checks, 1), in_numbers(way.all_in, 0), gone]
+
+
+def in_percent(share: Share) -> Figure:
+    """Return a share in whole per cents."""
+    return Figure(f"{share.mean:.0%}", f"{share.low:.0%} to {share.high:.0%}")
+
+
+def in_numbers(share: Share, places: int) -> Figure:
+    """Return a mean with so many decimal places."""
+    mean, low, high = (f"{value:.{places}f}" for value in (share.mean, share.low, share.high))
+    return Figure(mean, f"{low} to {high}")
 
 
 def dot_of(said: Said) -> Dot:
