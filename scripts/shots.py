@@ -34,6 +34,13 @@ def lit(page: Page) -> None:
     page.wait_for_selector("[data-written]")
 
 
+def running(page: Page) -> None:
+    """Let the machine run through its functions for a while."""
+    page.get_by_role("button", name="60 times").click()
+    page.get_by_role("button", name="Every function in turn").click()
+    page.wait_for_selector("#standing :text('drum 4')")
+
+
 SHOTS = [
     ("bench", "/", DESKTOP, None),
     ("call", "/call", DESKTOP, call),
@@ -57,7 +64,7 @@ SHOTS = [
     ("library-edit", "/library/FB/nembrio-f7/edit?job=0412", DESKTOP, None),
     ("library-which", "/library/which?seen=-front,-knob", DESKTOP, None),
     ("job-top-loader", "/jobs/0408/prove", DESKTOP, None),
-    ("job-stacked", "/jobs/0413/prove", DESKTOP, None),
+    ("rig", "/rigs/ondina01", DESKTOP, running),
     ("panel", "/jobs/0413/panel", DESKTOP, lit),
 ]
 
