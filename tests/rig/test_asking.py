@@ -120,3 +120,9 @@ def test_a_wav_is_a_wav():
     raw = wav(beeps(()))
     assert raw[:4] == b"RIFF"
     assert raw[8:12] == b"WAVE"
+
+
+def test_a_share_that_is_whole_stays_within_it(shelf):
+    machine = shelf.machine("TS")
+    answers = [told(machine, {"hub_stripped": 0.95}, "turn_plate", str(n)).state for n in range(20)]
+    assert answers.count("slips") >= 18

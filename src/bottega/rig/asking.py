@@ -140,7 +140,7 @@ class Bench:
         for name in ("drain", SHORT):
             found.update(self.run(worst, name))
         stopped = _where(found) if found["alive"] else "dead"
-        if "spin_share" not in found and stopped in ("wash", "fill", "drain"):
+        if "spin_share" not in found and stopped in ("wash", "drain"):
             found["spin_share"] = 0.0
         if "fan" in self.specimen.machine.components:
             dried = self.run(worst, "dry")
@@ -202,6 +202,8 @@ def perceived(
     names = names_in(recipe)
     blurred = {name: quantities[name] * exp(rng.gauss(0, sense.spread)) for name in sorted(names)}
     for name in names:
+        if name.endswith("_share") and quantities[name] <= 1:
+            blurred[name] = min(blurred[name], 1.0)
         if quantities[name] in (0.0, 1.0) or name.startswith(("stopped", "leak_most", "leak_when")):
             blurred[name] = quantities[name]
     return recipe.told(blurred)

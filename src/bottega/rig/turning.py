@@ -129,7 +129,7 @@ def _notice_motor(m: "Machine", nm: float, rad_s: float, asked: float) -> None:
         seen.add("slip_s", STEP_S)
         if seen.get("slip_s") > 20:
             seen.most("smell_share", 0.7)
-    if now.drum_rpm < 2 and nm < 0.3:
+    if now.drum_rpm < 2 and nm < 0.3 and m.volts_at("motor", True) > 0.5 * v["mains_v"]:
         seen.add("motor_hum_s", STEP_S)
     now.motor_c += 0.02
     if now.seconds / 60 > v["motor_overheats_min"]:

@@ -150,3 +150,18 @@ def test_what_comes_and_goes_and_has_shown_itself_is_not_waited_for(shelf, f7):
     assert may_differ(check.id, model, Evidence((well,), (), Occasion(2)))
     assert not may_differ(check.id, model, Evidence((badly,), (), Occasion(2)))
     assert not may_differ(check.id, model, Evidence((well, badly), (), Occasion(3)))
+
+
+def test_a_run_through_every_function_that_showed_something_is_not_made_again(f7, engine):
+    model = compile_model(f7)
+    check = next(c for c in f7.checks.values() if c.watches)
+    states = {e: len(f7.effects[e].states) for e in f7.noticeable}
+
+    def ran(bad):
+        return tuple(
+            watched("r", e, n, e == bad, 0, engine).on(Occasion(2)) for e, n in states.items()
+        )
+
+    assert may_differ(check.id, model, Evidence(ran(None), (), Occasion(3)))
+    assert not may_differ(check.id, model, Evidence(ran("heat_rise"), (), Occasion(3)))
+    assert not may_differ(check.id, model, Evidence(ran(None), (), Occasion(2)))

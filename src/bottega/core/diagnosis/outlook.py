@@ -9,6 +9,7 @@ import numpy as np
 
 from bottega.core.diagnosis.evidence import (
     Evidence,
+    Finding,
     Heard,
     Look,
     Occasion,
@@ -304,11 +305,18 @@ def may_differ(check: str, model: DiagnosisModel, found: Evidence) -> bool:
         return False
     if not model.comes[:, model.effect_index(known.effect)].any():
         return False
-    source = Source("check", check)
-    now = [f for f in found.findings if f.source == source and f.epoch == found.epoch]
+    now = [
+        f for f in found.findings if _answers(f, check, known.watches) and f.epoch == found.epoch
+    ]
     if any(np.argmax(f.likelihood) > 0 for f in now):
         return False
     return bool(known.provokes) or all(f.occasion != found.present for f in now)
+
+
+def _answers(finding: Finding, check: str, watches: bool) -> bool:
+    """Return whether a finding is an answer to a check; a run through every function is answered by
+    whatever a run showed."""
+    return finding.source.kind == "run" if watches else finding.source == Source("check", check)
 
 
 def updated(states: Floats, likelihood: Floats) -> Floats:
