@@ -38,7 +38,7 @@ def running(page: Page) -> None:
     """Let the machine run through its functions for a while."""
     page.get_by_role("button", name="60 times").click()
     page.get_by_role("button", name="Every function in turn").click()
-    page.wait_for_selector("#standing :text('drum 4')")
+    page.wait_for_selector("#standing p:has-text('water 1')")
 
 
 SHOTS = [

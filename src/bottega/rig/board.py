@@ -10,6 +10,8 @@ from bottega.rig.state import Asks, Seen
 FILL_LIMIT_S, DRAIN_LIMIT_S = 480.0, 240.0
 """How long filling and emptying may take before the board gives up; chosen, as boards do."""
 HEAT_LOOK_S, HEAT_LEAST_K = 220.0, 1.6
+USUAL_L, MUCH_L = 13.0, 40.0
+"""Water the least rise is meant for, and water up to which the limits are: more takes longer."""
 """After how long of heating the board wants to see how many kelvin; chosen."""
 LOCK_TRIES, LOCK_S = 3, 6.0
 TURN_ON_S, TURN_OFF_S = 10.0, 5.0
@@ -129,6 +131,11 @@ class Board:
         self.meant_rpm = 0.0
         self.asks.nothing()
 
+    @property
+    def _more(self) -> float:
+        """How much longer filling and emptying may take, for the water there is to be."""
+        return max(1.0, self._litres / MUCH_L)
+
     def _store(self, code: str) -> None:
         """Store a code once; a timer stores none."""
         if code not in self.codes and self.kind != "TG":
@@ -161,7 +168,7 @@ class Board:
         self.seen.add("fill_asked_s", dt)
         if level >= phase.litres:
             self._next()
-        elif self.since > FILL_LIMIT_S:
+        elif self.since > FILL_LIMIT_S * self._more:
             self._give_up("fill", "filling")
 
     def _wash(self, phase: Phase, sensed: Sensed, dt: float) -> None:
@@ -220,7 +227,8 @@ class Board:
         if self.asks.element and self._heat_since is None:
             self._heat_since, self._heat_from_c = self.since, at_c
         if self._heat_since is not None and self.since - self._heat_since > HEAT_LOOK_S:
-            if at_c - self._heat_from_c < HEAT_LEAST_K and at_c < phase.temperature_c - 2:
+            least = HEAT_LEAST_K * USUAL_L / max(USUAL_L, level)
+            if at_c - self._heat_from_c < least and at_c < phase.temperature_c - 2:
                 self._store("heating")
                 self._no_heat = True
                 self.asks.element = False
@@ -234,7 +242,7 @@ class Board:
             self._run_on += dt
             if self._run_on > 12.0:
                 self._next()
-        elif self.since > DRAIN_LIMIT_S:
+        elif self.since > DRAIN_LIMIT_S * self._more:
             self._give_up("drain", "emptying")
 
     def _spin(self, phase: Phase, sensed: Sensed, dt: float) -> None:
@@ -242,7 +250,7 @@ class Board:
         asks.pump = True
         self.seen.put("spin_entered", 1.0)
         if level is not None and level > SPIN_BELOW_L:
-            if self.since > DRAIN_LIMIT_S:
+            if self.since > DRAIN_LIMIT_S * self._more:
                 self._give_up("drain", "emptying")
             self.since = self.since if level > SPIN_BELOW_L else 0.0
             return
