@@ -8,12 +8,12 @@ import pytest
 
 from bottega.benchmark.patient import typical
 from bottega.benchmark.reduced import random_machine
-from bottega.core.diagnosis.evidence import Evidence, answered, read_code, said
+from bottega.core.diagnosis.evidence import Evidence, Occasion, answered, read_code, said, watched
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.lookahead import beam_of
 from bottega.core.diagnosis.model import compile_model, prior
 from bottega.core.diagnosis.plan import plan
-from bottega.core.diagnosis.repairplan import Prices, compile_actions, walk
+from bottega.core.diagnosis.repairplan import NOTHING_WRONG, Prices, compile_actions, walk
 from bottega.core.diagnosis.words import step_reason
 from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
@@ -240,3 +240,22 @@ def test_where_the_repair_is_sure_only_a_check_that_saves_much_comes_before_it(s
     swapping = steps_for(shelf, model, told, prices=replace(PRICES, prove_at=0.0))
     least = shelf.tables.engine.least_saving_eur
     assert [s.worth_it for s in swapping.steps] == [s.saving > least for s in swapping.steps]
+
+
+def test_what_fails_again_and_again_is_not_handed_over_as_sound(shelf, model, f7, monkeypatch):
+    """Every check reads normal, and yet it does not start: before, that was nothing wrong."""
+    engine, checks = shelf.tables.engine, f7.checks.values()
+    speaking = {e for f in f7.faults.values() if "starts" in f.effects for e in f.effects}
+    found = [
+        answered(c.id, c, c.outcomes[0].id, 0).on(Occasion(4))
+        for c in checks
+        if c.effect in speaking and c.who != "customer" and not c.watches
+    ]
+    for n in (2, 3, 4):
+        found += [
+            watched(f"r{n}", e, len(f7.effects[e].states), e == "starts", 0, engine).on(Occasion(n))
+            for e in f7.noticeable
+        ]
+    assert NOTHING_WRONG not in steps_for(shelf, model, found).ends.repairs
+    monkeypatch.setattr(Evidence, "keeps_failing", False)
+    assert NOTHING_WRONG in steps_for(shelf, model, found).ends.repairs

@@ -15,6 +15,7 @@ from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.evidence import (
     Evidence,
     Occasion,
+    Removal,
     Source,
     answered,
     read_code,
@@ -165,3 +166,16 @@ def test_a_run_through_every_function_that_showed_something_is_not_made_again(f7
     assert may_differ(check.id, model, Evidence(ran(None), (), Occasion(3)))
     assert not may_differ(check.id, model, Evidence(ran("heat_rise"), (), Occasion(3)))
     assert not may_differ(check.id, model, Evidence(ran(None), (), Occasion(2)))
+
+
+def test_a_machine_that_fails_in_two_runs_keeps_failing_until_it_is_repaired(f7, engine):
+    def ran(occasion, bad, epoch=0):
+        states = len(f7.effects["spin"].states)
+        return watched("r", "spin", states, bad, epoch, engine).on(Occasion(occasion))
+
+    once, twice, well = ran(2, True), ran(3, True), ran(4, False)
+    assert not Evidence((once,)).keeps_failing
+    assert not Evidence((once, well)).keeps_failing
+    assert Evidence((once, twice)).keeps_failing
+    repaired = Removal(0, frozenset({"belt_off"}), 0.9)
+    assert not Evidence((once, twice), (repaired,)).keeps_failing

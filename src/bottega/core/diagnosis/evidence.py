@@ -134,6 +134,16 @@ class Evidence:
         return all(finding.answer == "well" for finding in run)
 
     @property
+    def keeps_failing(self) -> bool:
+        """Return whether something was seen to be bad in two runs since the last repair."""
+        bad = {
+            (f.effect, f.occasion)
+            for f in self.findings
+            if f.source.kind == "run" and f.epoch == self.epoch and f.answer != "well"
+        }
+        return len(bad) > len({effect for effect, _ in bad})
+
+    @property
     def epoch(self) -> int:
         """Return the present epoch: the number of removals."""
         return len(self.removals)

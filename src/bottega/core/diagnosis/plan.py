@@ -12,7 +12,7 @@ from bottega.core.diagnosis.lookahead import beam_of, branch
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
 from bottega.core.diagnosis.outlook import Outlook
 from bottega.core.diagnosis.pricing import Ends, Priced, Setting, priced
-from bottega.core.diagnosis.repairplan import Prices
+from bottega.core.diagnosis.repairplan import NOTHING_WRONG, Prices
 from bottega.core.diagnosis.safety_first import safety_first
 from bottega.core.library.machine_type import Check
 from bottega.core.library.tables import EngineTable
@@ -95,8 +95,9 @@ def plan(
     checks = [belief.model.machine.checks[name] for name in available]
     found = priced(Setting(belief, evidence, state, reaching, prices, engine), checks)
     enough = evidence.checks >= engine.most_checks
+    ends = _not_handed_over(found.ends, evidence, belief)
     if not checks:
-        return Plan((), found.ends.cost, found.ends, enough)
+        return Plan((), found.ends.cost, ends, enough)
     dangerous = _first_for_safety(found, checks, evidence, belief.model, engine)
     sure = prices.proves_first and found.ends.sure >= prices.prove_at
     least = engine.sure_saving_eur if sure else engine.least_saving_eur
@@ -129,7 +130,18 @@ def plan(
         steps[0] = steps[0]._replace(safety=True, worth_it=True)
     elif proving is not None:
         steps[0] = steps[0]._replace(worth_it=not enough, proves=proving[1])
-    return Plan(tuple(steps), found.base, found.ends, enough)
+    return Plan(tuple(steps), found.base, ends, enough)
+
+
+def _not_handed_over(ends: Ends, evidence: Evidence, belief: Belief) -> Ends:
+    """Return what to do without handing the machine over as sound, where it was seen to fail in two
+    runs since the last repair: whatever is believed of it, nobody would."""
+    if NOTHING_WRONG not in ends.repairs or not evidence.keeps_failing:
+        return ends
+    left = tuple(name for name in ends.repairs if name != NOTHING_WRONG)
+    repairs = belief.model.machine.repairs
+    sure = belief.any_of(dict(repairs[left[0]].covers)) if left else 0.0
+    return Ends(left, ends.cost, sure)
 
 
 def _ranked(
