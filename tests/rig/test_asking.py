@@ -46,6 +46,8 @@ def test_no_recipe_names_a_fault(shelf):
         ({"bellows_torn": 0.9}, "watch_door", "wet"),
         ({"damper_worn": 0.9}, "push_tub", "bobs"),
         ({"brushes_worn": 0.9}, "look_carbon_dust", "short"),
+        ({"impeller_broken": 0.6}, "hear_draining", "rattles"),
+        ({"counterweight_loose": 0.9}, "hear_wash", "knocks"),
         ({"element_scaled": 0.9}, "time_heating", "slow"),
     ],
 )

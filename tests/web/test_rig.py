@@ -5,7 +5,6 @@ import re
 from itertools import pairwise
 
 import pytest
-from tests.conftest import new_id
 
 from bottega.app.job.answer import diagnose
 from bottega.app.rig.stand import stand
@@ -200,4 +199,3 @@ def test_the_same_ticket_is_the_same_machine_after_a_restart(browser, rig, demo)
     before = stand(demo, rig).specimen
     demo.stands.clear()
     assert stand(demo, rig).specimen.sound == before.sound
-    assert new_id() != new_id()

@@ -127,8 +127,8 @@ class Bench:
         return found
 
     def diary(self, occasion: str) -> dict[str, float]:
-        """Return what the customer saw in the last washes: of each quantity what was farthest
-        from a sound one's."""
+        """Return what the customer saw in the last washes, on the day most of what comes and goes
+        was there."""
         acting = [self.specimen.acting(f"{occasion}:day{n}") for n in range(USED_BEFORE)]
         worst = max(acting, key=len)
         if worst not in self._diaries:

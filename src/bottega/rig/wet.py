@@ -102,7 +102,7 @@ def _pumped(m: "Machine") -> float:
         seen = m.seen
         seen.add("pump_s", STEP_S)
         if pump.turns:
-            seen.most("pumprattle_db", rattle_db(v))
+            seen.most("pump_rattle_db", rattle_db(v))
             seen.put("pump_purrs", 1.0)
         elif v["pump_coil_ohm"] < 1e5:
             seen.put("pump_hums", 1.0)
