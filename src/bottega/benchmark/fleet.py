@@ -25,6 +25,7 @@ from bottega.benchmark.policy import (
     Worth,
     interval,
     ready,
+    result_of,
     summed,
     workshop,
 )
@@ -169,24 +170,9 @@ def play_ticket(ticket: Ticket) -> Line:
             prices(ShopSettings(), first.machine),
         )
         end = played(play, policy)
-        found[name] = _result(ticket.kind, end)
+        found[name] = result_of(ticket.kind, end)
         callbacks[name], minutes[name] = end.callbacks, round(end.minutes, 2)
     return Line(ticket.seed, ticket.archetype, first.age_years, found, callbacks, minutes)
-
-
-def _result(kind: Kind, play: Play) -> Result:
-    first = play.first
-    return Result(
-        kind=kind,
-        right=first is not None and first.right,
-        said=first.said if first else None,
-        within=play.found_within,
-        checks=play.checks,
-        cost=play.looked,
-        all_in=play.cost,
-        gone=not play.world.faults,
-        parts=play.parts,
-    )
 
 
 def fleet_summed(lines: Sequence[Line], machines: int, seed: int) -> FleetBench:

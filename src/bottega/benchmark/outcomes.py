@@ -24,6 +24,4 @@ def outcome_of(
             amount = min(max(amount, quantity.least), quantity.most)
         window = expected_window(machine, check, machine.plate, MAINS_V)
         return judge(check, Measured("", amount, quantity.unit), window, quantity).outcome
-    states = machine.effects[check.effect].states
-    at = states.index(told.state) if told.state in states else 0
-    return max(check.outcomes, key=lambda outcome: outcome.chances[at]).id
+    return machine.answer_for(check, told.state).id

@@ -186,11 +186,11 @@ def play_all(task: Task) -> dict[str, Result]:
             shop.reaching(machine),
             prices(settings, machine),
         )
-        found[name] = _result(task.kind, played(play, policy))
+        found[name] = result_of(task.kind, played(play, policy))
     return found
 
 
-def _result(kind: Kind, play: Play) -> Result:
+def result_of(kind: Kind, play: Play) -> Result:
     first = play.first
     return Result(
         kind=kind,

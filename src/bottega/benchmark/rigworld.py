@@ -13,9 +13,8 @@ from bottega.benchmark.truth import Kind, NobodyCalls, rows_of
 from bottega.core.diagnosis.evidence import Look, Occasion
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
 from bottega.core.library.machine_type import Check, MachineType
-from bottega.core.library.recipe import RigRecipe
 from bottega.core.library.tables import Quantity
-from bottega.rig.asking import Bench, CannotAsk, NotReached, perceived
+from bottega.rig.asking import Bench, CannotAsk, NotReached
 from bottega.rig.faults import FaultError, fault_table
 from bottega.rig.memory import codes_shown
 from bottega.rig.specimen import Specimen
@@ -112,10 +111,8 @@ class RigWorld:
 
     def runs_badly(self, effect: str, occasion: Occasion, look: Look) -> bool:
         """Return whether a watched run shows this effect to be bad, looked at so."""
-        recipe = self.machine.effects[effect].on_rig
-        name = self._occasion(occasion)
-        state = self._seen(effect, recipe, self.bench.diary(name), f"run:{name}", "run")
-        if state is None or state == self.machine.effects[effect].states[0]:
+        known, name = self.machine.effects[effect], self._occasion(occasion)
+        if self.bench.noticed(known, name) in (None, known.states[0]):
             return False
         rng = Random(f"{self.seed}:look:{effect}:{name}")
         return look != "by the way" or rng.random() < BY_THE_WAY
@@ -126,29 +123,18 @@ class RigWorld:
         return self._said(f"call:{nth}:{self.epoch}")
 
     def _said(self, occasion: str) -> tuple[str, ...]:
-        diary, rng = self.bench.diary(occasion), Random(f"{self.seed}:said:{occasion}")
-        found = []
+        rng, found = Random(f"{self.seed}:said:{occasion}"), []
         for complaint in self.machine.complaints.values():
-            recipe = self.machine.effects[complaint.effect].on_rig
-            state = self._seen(complaint.effect, recipe, diary, occasion, "run")
-            noticed = state in complaint.record.reports
+            noticed = self.notices(complaint.id, occasion)
             if rng.random() < (MENTIONS if noticed else SLIPS):
                 found.append(complaint.id)
         return tuple(found)
 
-    def _seen(
-        self, effect: str, recipe: RigRecipe | None, diary: dict[str, float], when: str, act: str
-    ) -> str | None:
-        """Return the state people notice of an effect, None where nothing of it was seen; nobody
-        is wrong altogether about what is everybody's to see."""
-        if recipe is None or recipe.act == "social":
-            return None
-        try:
-            return perceived(
-                recipe, diary, act, Random(f"{self.seed}:seen:{effect}:{when}"), lapses=False
-            )
-        except KeyError:
-            return None
+    def notices(self, phrase: str, occasion: str) -> bool:
+        """Return whether people notice what a phrase says."""
+        complaint = self.machine.complaints[phrase]
+        state = self.bench.noticed(self.machine.effects[complaint.effect], occasion)
+        return state in complaint.record.reports
 
     def _occasion(self, occasion: Occasion) -> str:
         return f"{occasion.number}:{self.epoch}" if not occasion.many else f"call:{self.epoch}"
@@ -189,19 +175,6 @@ def draw_rig_world(
         except FaultError:
             continue
         world = RigWorld(machine, quantities, specimen, f"{seed}:{n}", age)
-        if world.said and (kind == "sound" or _speaks_of(world)):
+        if world.said and (kind == "sound" or any(world.notices(p, "call") for p in world.said)):
             return world
     raise NobodyCalls(f"found no {kind} machine of {machine.title} that is called about")
-
-
-def _speaks_of(world: RigWorld) -> bool:
-    """Return whether the machine does something that is not only a slip: else nobody calls about
-    it."""
-    diary = world.bench.diary("call")
-    for name in world.said:
-        effect = world.machine.complaints[name].effect
-        recipe = world.machine.effects[effect].on_rig
-        state = world._seen(effect, recipe, diary, "call", "run")
-        if state in world.machine.complaints[name].record.reports:
-            return True
-    return False

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from math import exp
 from random import Random
 
-from bottega.core.library.machine_type import Check
+from bottega.core.library.machine_type import Check, Effect
 from bottega.core.library.recipe import RigRecipe
 from bottega.rig.circuit import net_of, resistance_ohm, volts_between
 from bottega.rig.machine import MOTOR_OHM, Machine
@@ -146,6 +146,18 @@ class Bench:
             dried = self.run(worst, "dry")
             found.update({key: dried[key] for key in DRYING if key in dried})
         return found
+
+    def noticed(self, effect: Effect, occasion: str) -> str | None:
+        """Return the state people notice of an effect in the last washes, None where nothing of it
+        was seen; nobody is wrong altogether about what is everybody's to see."""
+        recipe = effect.on_rig
+        if recipe is None or recipe.act == "social":
+            return None
+        rng = Random(f"{self.seed}:seen:{effect.id}:{occasion}")
+        try:
+            return perceived(recipe, self.diary(occasion), "run", rng, lapses=False)
+        except KeyError:
+            return None
 
     def _metered(self, check: Check, recipe: RigRecipe, occasion: str, rng: Random) -> Told:
         amount = self.amount(

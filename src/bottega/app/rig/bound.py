@@ -1,7 +1,7 @@
 """A job bound to a machine of physics: its checks are done by acting on it, and what was put
 right is right there."""
 
-from random import Random
+from dataclasses import replace
 
 from bottega.app.answer import Answer
 from bottega.app.call.call import Call, Words, open_job
@@ -14,27 +14,17 @@ from bottega.app.rig.stand import Stand, stand
 from bottega.app.workshop import Workshop
 from bottega.core.job.events import Checked
 from bottega.core.library.machine_type import MachineType
-from bottega.rig.asking import Bench, perceived
-from bottega.store.rigs import RigTicket
+from bottega.rig.asking import Bench
 
 
 def noticed(bench: Bench, machine: MachineType) -> list[str]:
     """Return the phrases of what the world's customer noticed in the last washes, in the
     library's order."""
-    diary, found = bench.diary("call"), []
-    for complaint in machine.complaints.values():
-        recipe = machine.effects[complaint.effect].on_rig
-        if recipe is None or recipe.act == "social":
-            continue
-        try:
-            state = perceived(
-                recipe, diary, "run", Random(f"{bench.seed}:{complaint.id}"), lapses=False
-            )
-        except KeyError:
-            continue
-        if state in complaint.record.reports:
-            found.append(complaint.id)
-    return found
+    return [
+        complaint.id
+        for complaint in machine.complaints.values()
+        if bench.noticed(machine.effects[complaint.effect], "call") in complaint.record.reports
+    ]
 
 
 def call_about(workshop: Workshop, name: str, author: str, event_id: str) -> Answer:
@@ -50,30 +40,27 @@ def call_about(workshop: Workshop, name: str, author: str, event_id: str) -> Ans
     )
     words = Words(text=told or "It is to be looked over", exact=said)
     answer = open_job(workshop, call, words, author, event_id)
-    bound = RigTicket(
-        found.ticket.name,
-        found.ticket.archetype,
-        found.ticket.sheet,
-        found.ticket.seed,
-        found.ticket.faults,
-        answer.number,
-    )
-    workshop.rigs.keep(bound)
+    workshop.rigs.keep(replace(found.ticket, job=answer.number))
     return answer
 
 
-def bench_of(workshop: Workshop, answer: Answer, ticket: RigTicket) -> Stand:
-    """Return the machine a job is bound to, without what the job has put right."""
-    found = stand(workshop, ticket.name)
-    covered = {
+def stand_at(workshop: Workshop, name: str) -> Stand:
+    """Return a machine as it stands; where a job is bound to it, opened as the job has opened it
+    and without what the job has put right. Raises NotFound."""
+    found = stand(workshop, name)
+    if found.ticket.job is None:
+        return found
+    answer = diagnose(workshop, found.ticket.job)
+    repairs = answer.machine.repairs
+    put_right = {
         fault
-        for repair in answer.job.repairs
-        if repair.repair in answer.machine.repairs
-        for fault, _ in answer.machine.repairs[repair.repair].covers
+        for done in answer.job.repairs
+        if done.repair in repairs
+        for fault, _ in repairs[done.repair].covers
     }
-    left = found.specimen.without(frozenset(covered))
-    found.bench = Bench(left, f"{ticket.seed}:{len(covered)}")
-    found.hands = answer.job.state
+    with found.lock:
+        found.without(frozenset(put_right))
+        found.hands = answer.job.state
     return found
 
 
@@ -100,7 +87,7 @@ def check_on_rig(
     ]
     if off:
         raise Refused(f"It cannot be come at yet. First: {', '.join(off)}.", "check")
-    at = bench_of(workshop, answer, ticket)
+    at = stand_at(workshop, ticket.name)
     told = told_of(at, check, f"{number}:{answer.seq}")
     if check.watches:
         shown = tuple(noticed(at.bench, answer.machine))
@@ -116,8 +103,6 @@ def check_on_rig(
         )
         body = take_reading(workshop, answer.job, answer.machine, check_id, typed)
     else:
-        states = answer.machine.effects[check.effect].states
-        at_state = states.index(told.state) if told.state in states else 0
-        best = max(check.outcomes, key=lambda outcome: outcome.chances[at_state])
+        best = answer.machine.answer_for(check, told.state)
         body = Checked(check=check_id, outcome=best.id)
     return record(workshop, number, body, author, event_id, seen)

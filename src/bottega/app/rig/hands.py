@@ -80,6 +80,8 @@ def take_off(workshop: Workshop, name: str, operation: str, seen: int) -> Stand:
     """Take one thing off, or put it back where it is off. Raises Refused for what is in its way,
     Stale, BadValue."""
     found = _fresh(workshop, name, seen)
+    if found.ticket.job is not None:
+        raise Refused(f"Job {found.ticket.job} has it in hand: open it there.", "operation")
     operations = found.machine_type.operations
     if operation not in operations:
         raise BadValue(
@@ -156,9 +158,7 @@ def words_of(machine: MachineType, check: Check, told: Told) -> str:
     """Return what was told in the check's own words, or as the meter shows it."""
     if told.measured:
         return "OL" if told.amount is None else f"{told.amount:.4g}"
-    states = machine.effects[check.effect].states
-    at = states.index(told.state) if told.state in states else 0
-    return max(check.outcomes, key=lambda outcome: outcome.chances[at]).label
+    return machine.answer_for(check, told.state).label
 
 
 def points(at: Stand, state: MachineState) -> list[str]:

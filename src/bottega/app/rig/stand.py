@@ -67,6 +67,15 @@ class Stand:
         if machine.now.seconds % 1.0 == 0:
             self.trace.append(sample(machine))
 
+    def without(self, faults: frozenset[str]) -> None:
+        """Put faults right, those it was drawn with alone; how it stands does not change."""
+        left = Specimen(self.machine_type, self.ticket.seed, self.ticket.faults).without(faults)
+        if left.faults == self.specimen.faults:
+            return
+        self.specimen = self.machine.specimen = left
+        self.bench = Bench(left, self.ticket.seed)
+        self.machine.let_act(left.acting(f"stand:{self.acts}"))
+
     def catch_up(self, now: datetime) -> None:
         """Let as much of its time go by as the clock on the wall says, at its pace."""
         passed = (now - self.wall).total_seconds() * self.rate
@@ -167,18 +176,11 @@ def _plug(at: Stand, value: str) -> None:
         at.machine.board.done = True
         at.machine.asks.nothing()
         at.running = ""
-    filling = at.machine.now.in_l_min
+    filled = at.machine.now.in_l_min > 0
     at.machine.step()
-    runs_on = (
-        ""
-        if at.machine.plugged or not filling
-        else (
-            ", and water runs on"
-            if at.machine.now.in_l_min > 0.05
-            else ", and the water stops at once"
-        )
-    )
-    at.say(f"The plug is {'in' if at.machine.plugged else 'out'}{runs_on}")
+    at.say(f"The plug is {'in' if at.machine.plugged else 'out'}")
+    if filled and not at.machine.plugged:
+        at.say("Water runs on" if at.machine.now.in_l_min > 0.05 else "The water stops at once")
 
 
 def _taps(at: Stand, value: str) -> None:

@@ -274,6 +274,13 @@ class MachineType:
         """Return by the former name of a code the name it has now."""
         return {old: code.id for code in self.codes.values() for old in code.record.formerly}
 
+    def answer_for(self, check: Check, state: str | None) -> Outcome:
+        """Return the answer to a check that a state of its effect most often gives; that of the
+        normal state where nobody can say."""
+        states = self.effects[check.effect].states
+        at = states.index(state) if state in states else 0
+        return max(check.outcomes, key=lambda outcome: outcome.chances[at])
+
     def repairs_of(self, fault: str) -> list[RepairOption]:
         """Return the repairs that end a fault, in the library's order."""
         return [repair for repair in self.repairs.values() if repair.ends(fault) > 0]

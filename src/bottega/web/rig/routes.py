@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from fastapi import APIRouter, Request, Response
 
 from bottega.app.errors import NotFound
-from bottega.app.rig.bound import call_about, check_on_rig
+from bottega.app.rig.bound import call_about, check_on_rig, stand_at
 from bottega.app.rig.hands import Curve, bucket, meter, perform, take_off, turned
-from bottega.app.rig.stand import Stand, act, draw, stand
+from bottega.app.rig.stand import Stand, act, draw
 from bottega.app.values import whole
 from bottega.core.panel.encoder import shown
 from bottega.rig.memory import codes_shown
@@ -72,13 +72,13 @@ def draw_rig(request: Request, form: Form) -> Response:
 @router.get("/rigs/{name}")
 def rig_stand(request: Request, name: str) -> Response:
     """Show one machine as it stands."""
-    return _show(request, stand(workshop_of(request), name), None, None)
+    return _show(request, stand_at(workshop_of(request), name), None, None)
 
 
 @router.get("/rigs/{name}/live")
 def rig_live(request: Request, name: str) -> Response:
     """Show what of a machine changes by itself."""
-    at = stand(workshop_of(request), name)
+    at = stand_at(workshop_of(request), name)
     return render(request, "rig/live.html", LivePage(Page("Live"), live_of(at)))
 
 
@@ -104,7 +104,7 @@ def rig_act(request: Request, name: str, form: Form) -> Response:
     try:
         seen = whole(text_of(form, "seen"), "seen", 0, MOST_ACTS)
         if what == "turn":
-            at = stand(workshop, name)
+            at = stand_at(workshop, name)
             curve = turned(at, value)
         elif what in doing:
             at = doing[what](seen)
@@ -113,7 +113,9 @@ def rig_act(request: Request, name: str, form: Form) -> Response:
     except REFUSALS as error:
         if isinstance(error, NotFound):
             raise
-        return _show(request, stand(workshop, name), note_of(error, texts_of(form, *HIDDEN)), None)
+        return _show(
+            request, stand_at(workshop, name), note_of(error, texts_of(form, *HIDDEN)), None
+        )
     if asks_for_part(request) or curve is not None:
         return _show(request, at, None, curve)
     return go_to(request, "rig_stand", name=name)
@@ -129,7 +131,7 @@ def rig_call(request: Request, name: str, form: Form) -> Response:
     except REFUSALS as error:
         return _show(
             request,
-            stand(workshop_of(request), name),
+            stand_at(workshop_of(request), name),
             note_of(error, texts_of(form, *HIDDEN)),
             None,
         )
@@ -154,7 +156,7 @@ def rig_check(request: Request, number: str, form: Form) -> Response:
 @router.get("/rigs/{name}/sound/{of}.wav")
 def rig_sound(request: Request, name: str, of: str) -> Response:
     """Give the sound of a phase, or of the panel, as WAV."""
-    at = stand(workshop_of(request), name)
+    at = stand_at(workshop_of(request), name)
     if of == "panel":
         panel, codes = at.machine_type.panel, codes_shown(at.bench, at.machine_type, "stand")
         if panel is None or not codes:
@@ -169,7 +171,7 @@ def rig_sound(request: Request, name: str, of: str) -> Response:
 @router.get("/rigs/{name}/run.csv")
 def rig_csv(request: Request, name: str) -> Response:
     """Give what was recorded of the machine as CSV."""
-    at, held = stand(workshop_of(request), name), io.StringIO()
+    at, held = stand_at(workshop_of(request), name), io.StringIO()
     write_csv(at.trace, held)
     return Response(held.getvalue(), media_type="text/csv; charset=utf-8")
 
