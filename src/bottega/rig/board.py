@@ -294,7 +294,6 @@ class Board:
             self._run_on = 0.0
         self._asked = min(self._target, self._asked + RAMP_RPM_S * dt)
         asks.rpm = self._asked
-        self.seen.most("spin_asked_rpm", phase.rpm)
         behind = speed is None or speed < 0.8 * self._asked - 10
         self._late = self._late + dt if behind else max(0.0, self._late - dt)
         if speed is None and self._late > 6:

@@ -66,8 +66,8 @@ class Machine:
         runout = 0.06 * max(0.0, self.v["support_runout_mm"] - 2.5)
         runout += 0.3 * (1 - self.v["ring_liquid_share"])
         self.unbalance = (self.v["unbalance_kgm"] + runout) / max(0.2, self.v["weight_share"])
-        self.swing: dict[int, tuple[float, float]] = {}
-        """By speed, how hard it pulls at the feet and how far it knocks, found once."""
+        self.shake: dict[int, float] = {}
+        """By speed, how hard it pulls at the feet, found once."""
 
     def let_act(self, acting: frozenset[str]) -> None:
         """Let exactly these of its faults act from now on; how it stands does not change."""

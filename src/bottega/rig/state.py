@@ -44,7 +44,6 @@ class Now:
     sensed_pa: float = 0.0
     air: float = 1.0
     drum_rpm: float = 0.0
-    motor_c: float = 20.0
     volts: float = 0.0
     ampere: float = 0.0
     watts: float = 0.0

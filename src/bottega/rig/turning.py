@@ -119,10 +119,9 @@ def _shift(m: "Machine") -> None:
 
 def _notice_motor(m: "Machine", nm: float, rad_s: float, asked: float) -> None:
     v, seen, now = m.v, m.seen, m.now
-    if m.kind in ("FB", "WD"):
-        seen.most("sparks_share", v["brush_spark_share"])
-        if v["commutator_share"] < 0.5 or (v["brush_spark_share"] > 0.8 and v["brush_ohm"] < 1e3):
-            seen.most("smell_share", 0.6)
+    bad_brushes = v["brush_spark_share"] > 0.8 and v["brush_ohm"] < 1e3
+    if m.kind in ("FB", "WD") and (v["commutator_share"] < 0.5 or bad_brushes):
+        seen.most("smell_share", 0.6)
     slack = v["belt_friction"] < 0.25 and v["belt_n"] > 0 and m.kind not in ("FD", "TD")
     if slack and now.drum_rpm < 0.6 * asked:
         seen.most("squeal_db", 72)
@@ -131,7 +130,6 @@ def _notice_motor(m: "Machine", nm: float, rad_s: float, asked: float) -> None:
             seen.most("smell_share", 0.7)
     if now.drum_rpm < 2 and nm < 0.3 and m.volts_at("motor", True) > 0.5 * v["mains_v"]:
         seen.add("motor_hum_s", STEP_S)
-    now.motor_c += 0.02
     if now.seconds / 60 > v["motor_overheats_min"]:
         v["motor_hot_share"] = 1.5
 
@@ -148,7 +146,6 @@ def _notice_drum(m: "Machine", asked: float, before: float) -> None:
             seen.add("races_s", STEP_S)
     elif asked > 60:
         seen.most("spin_rpm", rpm)
-        seen.most("spin_ever_asked", asked)
         if rpm > 1.2 * asked + 40 and rpm > before:
             seen.add("races_s", STEP_S)
         if rpm > 350:
@@ -189,7 +186,7 @@ def wash_knock_db(m: "Machine") -> float:
 def _shake(m: "Machine", rpm: float) -> None:
     """Note how far the tub swings and how hard it pulls at the feet at a speed."""
     at = int(rpm / 20)
-    if at not in m.swing:
+    if at not in m.shake:
         v, rad_s = m.v, rpm * RAD_S
         mass = v["tub_kg"] + v["load_kg"]
         unbalance = m.unbalance * (1 if v["spring_left_share"] > 0.9 else 1.3)
@@ -200,7 +197,5 @@ def _shake(m: "Machine", rpm: float) -> None:
         holds = v["floor_friction"] * 9.81 * (mass + v["cabinet_kg"])
         rocks = 1 + 1.2 * max(0.0, v["feet_gap_mm"] - 1) + 10 * (1 - v["spring_left_share"])
         knock = max(0.0, swing - v["travel_m"])
-        m.swing[at] = (force * rocks / holds + 80 * knock, knock * 1000)
-    share, knock_mm = m.swing[at]
-    m.seen.most("shake_share", share)
-    m.seen.most("knock_mm", knock_mm)
+        m.shake[at] = force * rocks / holds + 80 * knock
+    m.seen.most("shake_share", m.shake[at])

@@ -156,8 +156,6 @@ def _leak(m: "Machine") -> None:
                 _drop(m, litres, joint.lands)
             else:
                 _drop(m, m.warmth.drain(litres), joint.lands)
-            if m.board.done or m.board.phase is None:
-                m.seen.add(f"{name}_wet_ml", litres * 1000)
 
 
 def _drop(m: "Machine", litres: float, where: str) -> None:
