@@ -13,14 +13,13 @@ import numpy as np
 from pydantic import BaseModel
 
 from bottega.app.job.answer import prices
+from bottega.app.rig.worth import Said, Share
 from bottega.benchmark.fixed import by_list, knowing
 from bottega.benchmark.play import Play, Policy, played
 from bottega.benchmark.policies import POLICIES
 from bottega.benchmark.policy import (
     AGES,
     Result,
-    Said,
-    Share,
     Sound,
     Worth,
     interval,

@@ -2,8 +2,7 @@
 
 from bottega.benchmark.columns import columns
 from bottega.benchmark.fleet import FleetBench
-from bottega.benchmark.policy import Share
-from bottega.benchmark.policy_table import ROWS
+from bottega.benchmark.policy_table import ROWS, shown
 
 GOALS = {"first_right": ">= 95 %", "within_five": ">= 90 %"}
 """What a fleet asks for where it is not what the policies are asked for on their own model."""
@@ -31,13 +30,6 @@ def fleet_rows(bench: FleetBench) -> tuple[list[str], list[list[str]]]:
         ["said less true, points", f"{bench.said_less_true * 100:+.1f}", *blank, "within 3"],
     ]
     return ["measure", *names, "goal"], rows
-
-
-def shown(share: Share, shape: str) -> str:
-    """Return a mean with its interval."""
-    if shape == "share":
-        return f"{share.mean:.0%} ({share.low:.0%}-{share.high:.0%})"
-    return f"{share.mean:.1f} ({share.low:.1f}-{share.high:.1f})"
 
 
 def as_table(bench: FleetBench) -> str:

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from pathlib import Path
 
-from bottega.benchmark.policy import Said
+from bottega.app.rig.worth import Said
 from bottega.rig.telemetry import Sample
 
 KINDS = (".png", ".svg")

@@ -11,6 +11,7 @@ from pydantic import BaseModel
 from threadpoolctl import threadpool_limits
 
 from bottega.app.job.answer import prices
+from bottega.app.rig.worth import Said, Share
 from bottega.app.workshop import Workshop, open_workshop
 from bottega.benchmark.disturbed import disturbed
 from bottega.benchmark.play import Play, played
@@ -31,14 +32,6 @@ DRAWS = 2000
 FEW_CHECKS = 5
 SOUND_CHECKS = 10
 """Within how many checks a fault is found quickly, and a sound machine left alone; the goals'."""
-
-
-class Share(BaseModel):
-    """A mean with the interval that holds it in 19 of 20 draws."""
-
-    mean: float
-    low: float
-    high: float
 
 
 class Worth(BaseModel):
@@ -66,15 +59,6 @@ class Sound(BaseModel):
 
     ended_well: Share
     checks: Share
-
-
-class Said(BaseModel):
-    """Of the first repairs that were said to be right with about that chance, the share that
-    were."""
-
-    said: float
-    true: float
-    jobs: int
 
 
 class PolicyBench(BaseModel):

@@ -1,6 +1,7 @@
 """The figures of the policies beside their goals, as a person reads them."""
 
-from bottega.benchmark.policy import PolicyBench, Share
+from bottega.app.rig.worth import Share
+from bottega.benchmark.policy import PolicyBench
 
 ROWS = (
     ("first repair right", "first_right", "share", ">= 92 %"),
@@ -20,13 +21,13 @@ def as_table(bench: PolicyBench) -> str:
     rows = [("measure", *names, "goal")]
     for words, key, shape, goal in ROWS:
         own = [getattr(bench.policies[name], key) for name in names]
-        rows.append((words, *(_shown(share, shape) for share in own), goal))
+        rows.append((words, *(shown(share, shape) for share in own), goal))
     most = [str(bench.policies[name].most_checks) for name in names]
     blank = [""] * (len(names) - 1)
     rows += [
         ("most checks of a job", *most, "20, then refer"),
-        ("all in, less than information", _shown(bench.saved, "share"), *blank, ">= 10 %"),
-        ("sound machines left alone", _shown(bench.sound.ended_well, "share"), *blank, ">= 80 %"),
+        ("all in, less than information", shown(bench.saved, "share"), *blank, ">= 10 %"),
+        ("sound machines left alone", shown(bench.sound.ended_well, "share"), *blank, ">= 80 %"),
         ("said less true, points", f"{bench.said_less_true * 100:+.1f}", *blank, "within 3"),
     ]
     off = ", words and rates off" if bench.disturbed else ""
@@ -36,7 +37,8 @@ def as_table(bench: PolicyBench) -> str:
     return "\n".join([head, "", *lines, "", f"{'said':>8}{'was so':>8}{'jobs':>8}", *said])
 
 
-def _shown(share: Share, shape: str) -> str:
+def shown(share: Share, shape: str) -> str:
+    """Return a mean with its interval, as a share or as a number."""
     if shape == "share":
         return f"{share.mean:.1%} ({share.low:.0%} to {share.high:.0%})"
     return f"{share.mean:.1f} ({share.low:.1f} to {share.high:.1f})"
