@@ -3,8 +3,11 @@
 import pytest
 
 from bottega.benchmark.rigs import heat_error, water_error
+from bottega.rig import drying, loads, turning, wet
+from bottega.rig import machine as whole_machine
 from bottega.rig.machine import machine_of
-from bottega.rig.programmes import NoSuchProgramme
+from bottega.rig.programmes import NoSuchProgramme, phases_of, programmes_of
+from bottega.rig.quantities import shown
 from bottega.rig.telemetry import sample
 
 
@@ -117,3 +120,40 @@ def test_a_programme_there_is_not_is_named(f7):
 def test_no_time_goes_backwards(f7):
     with pytest.raises(ValueError, match="-3 seconds"):
         machine_of(f7, "1").wait(-3)
+
+
+@pytest.mark.parametrize("fault", [None, "impeller_broken", "screens_clogged", "belt_slipping"])
+def test_a_shorter_step_shows_the_same(f7, monkeypatch, fault):
+    def seen():
+        machine = machine_of(f7, "step", {fault: 0.7} if fault else {})
+        machine.run("short")
+        return shown(machine)
+
+    usual = seen()
+    for module in (loads, turning, wet, whole_machine, drying):
+        monkeypatch.setattr(module, "STEP_S", module.STEP_S / 8)
+    finer = seen()
+    assert usual.keys() == finer.keys()
+    for name, amount in finer.items():
+        assert usual[name] == pytest.approx(amount, rel=0.1, abs=1e-3), name
+
+
+def test_water_that_stands_still_is_still_felt_when_it_moves_again(f7):
+    machine = machine_of(f7, "still")
+    machine.warmth.pour(12.0, 15.0)
+    machine.wait(60)
+    assert machine.now.sensed_pa > 500
+    settled = machine.now.sensed_pa
+    machine.wait(60)
+    assert machine.now.sensed_pa == settled
+    machine.run("drain")
+    assert machine.now.sensed_pa < 0.3 * settled
+
+
+def test_a_drying_programme_takes_no_water_and_a_step_called_so_stays_a_step(shelf):
+    dryer = shelf.machine("WD", "virgola-asciutta-7")
+    whole = [phase.kind for phase in phases_of(dryer, "dry_programme")]
+    assert whole == ["lock", "spin", "dry", "unlock"]
+    assert [phase.kind for phase in phases_of(dryer, "dry")] == ["dry"]
+    assert "dry_programme" in programmes_of(dryer)
+    assert "dry" not in programmes_of(dryer)

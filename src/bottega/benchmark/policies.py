@@ -20,6 +20,8 @@ SOUND = 0.85
 """And a machine is handed over from this chance on that nothing is wrong; chosen, the same."""
 LEAST_BITS = 0.01
 """Information that is none; chosen."""
+AT_ONCE = 16
+"""Checks of a list that are weighed together, for the time it takes alone."""
 MOST_CHECKS = 20
 """Checks in a row after which those who do not plan fit what is likeliest."""
 
@@ -38,6 +40,7 @@ def as_planned(job: Setting, available: Sequence[str]) -> str | None:
         job.prices,
         job.engine,
         available,
+        shown_ahead=0,
     )
     if steps.next is not None:
         return steps.next.check.id
@@ -49,8 +52,9 @@ def most_bits(job: Setting, available: Sequence[str]) -> str:
     ended = _end_of(job)
     if ended is not None:
         return ended
-    checks, bits = _bits(job, available)
-    if not checks or bits.max() < LEAST_BITS:
+    checks = [job.belief.model.machine.checks[name] for name in available]
+    bits = _bits(_looking(job), checks) if checks else np.zeros(0)
+    if bits.max(initial=0.0) < LEAST_BITS:
         return _likeliest(job)
     ways = job.reaching.ways(job.state, (check.needs for check in checks))
     note = job.engine.note_minutes
@@ -65,13 +69,17 @@ def down_the_list(job: Setting, available: Sequence[str]) -> str:
     ended = _end_of(job)
     if ended is not None:
         return ended
-    checks, bits = _bits(job, available)
-    telling = [check for check, told in zip(checks, bits, strict=True) if told > LEAST_BITS]
-    if not telling:
-        return _likeliest(job)
-    ways = job.reaching.ways(job.state, (check.needs for check in telling))
-    minutes = [check.minutes + w.reach.minutes for check, w in zip(telling, ways, strict=True)]
-    return telling[int(np.argmin(minutes))].id
+    checks = [job.belief.model.machine.checks[name] for name in available]
+    ways = job.reaching.ways(job.state, (check.needs for check in checks))
+    minutes = [check.minutes + way.reach.minutes for check, way in zip(checks, ways, strict=True)]
+    checks = [checks[c] for c in np.argsort(minutes, kind="stable")]
+    outlook = _looking(job)
+    for first in range(0, len(checks), AT_ONCE):
+        some = checks[first : first + AT_ONCE]
+        telling = np.flatnonzero(_bits(outlook, some) > LEAST_BITS)
+        if len(telling):
+            return some[telling[0]].id
+    return _likeliest(job)
 
 
 def by_frequency(job: Setting, available: Sequence[str]) -> str:
@@ -127,17 +135,18 @@ def _likeliest(job: Setting) -> str:
     return NOTHING_WRONG if job.belief.healthy > ends else repair.id
 
 
-def _bits(job: Setting, available: Sequence[str]) -> tuple[list[Check], Floats]:
-    """Return the open checks, and how many bits each tells on average of what is wrong, (C,)."""
+def _looking(job: Setting) -> Outlook:
+    """Return what is known that bears on the next answers."""
     model, engine = job.belief.model, job.engine
-    checks = [model.machine.checks[name] for name in available]
-    if not checks:
-        return [], np.zeros(0)
     beam = beam_of(model, job.belief.now, engine.beam_mass, engine.beam_size)
-    outlook = Outlook(model, beam.rows, beam.belief, job.evidence, job.state, engine)
-    branches = branch(beam.belief, *outlook.chances(checks))
-    now = _entropy(beam.belief[None])[0]
-    return checks, np.asarray(now - branches.mean(_entropy(branches.after), len(checks)))
+    return Outlook(model, beam.rows, beam.belief, job.evidence, job.state, engine)
+
+
+def _bits(outlook: Outlook, checks: Sequence[Check]) -> Floats:
+    """Return how many bits each check tells on average of what is wrong, (C,)."""
+    branches = branch(outlook.belief, *outlook.chances(checks))
+    now = _entropy(outlook.belief[None])[0]
+    return np.asarray(now - branches.mean(_entropy(branches.after), len(checks)))
 
 
 def _entropy(beliefs: Floats) -> Floats:

@@ -10,7 +10,7 @@ from pydantic import BaseModel
 from bottega.benchmark.policy import ready, workshop
 from bottega.rig.faults import injectable
 from bottega.rig.machine import Machine, machine_of
-from bottega.rig.programmes import SHORT
+from bottega.rig.programmes import SHORT, programmes_of
 
 TIMED = ("nembrio-f7", "cottons_60")
 TIMED_S = 3600.0
@@ -110,7 +110,7 @@ def _sound(seed: int, specimens: int, say: Callable[[str], None]) -> list[Ended]
     tasks = [
         (sheet, programme, seed, specimens)
         for sheet in shelf.sheets
-        for programme in (SHORT, *shelf.machine(shelf.sheet(sheet).archetype, sheet).programmes)
+        for programme in programmes_of(shelf.machine(shelf.sheet(sheet).archetype, sheet))
     ]
     found = []
     with ProcessPoolExecutor(cpu_count(), initializer=ready) as pool:

@@ -15,7 +15,7 @@ from bottega.rig.programmes import phases_of
 from bottega.rig.sensing import LevelCurve, Sensing
 from bottega.rig.specimen import Specimen
 from bottega.rig.state import OPEN_OHM, STEP_S, Asks, Now, Seen
-from bottega.rig.turning import drum
+from bottega.rig.turning import drum, turning_of
 from bottega.rig.water import trapped_pa, tub_of
 from bottega.rig.wet import most_inlet, water
 
@@ -61,8 +61,13 @@ class Machine:
             (name, joint) for name, joint in joints().items() if self.v[f"{name}_mm2"] > 0
         ]
         self.inlet_l_min = most_inlet(self)
+        self.turning = turning_of(self.v, self.kind)
         self._asked_share = {load: self._share_at(load, "out") for load in loads()}
         self._rest_share = {load: self._share_at(load, "rest") for load in loads()}
+        self.tight = not self.holes and not self._rest_share["pump"]
+        """Whether water stays where it is unless it is let in or pumped out."""
+        self.still_l = -1.0
+        """Litres in the tub at which nothing moves them or their height any more."""
         runout = 0.06 * max(0.0, self.v["support_runout_mm"] - 2.5)
         runout += 0.3 * (1 - self.v["ring_liquid_share"])
         self.unbalance = (self.v["unbalance_kgm"] + runout) / max(0.2, self.v["weight_share"])
@@ -118,7 +123,7 @@ class Machine:
             self.step()
 
     def step(self) -> None:
-        """Advance everything by one step of a quarter of a second."""
+        """Advance everything by one step of half a second."""
         self._power()
         if self.alive:
             self.board.decide(self.sensing, STEP_S)

@@ -101,11 +101,16 @@ def short_of(machine: MachineType) -> tuple[Phase, ...]:
 def whole_of(machine: MachineType, programme: Programme) -> tuple[Phase, ...]:
     """Return the phases of a programme of the sheet by its card: its water, its heat, its
     minutes and its spin."""
-    litres = programme.fill_l or wash_litres(machine)
+    dries = "fan" in machine.components and "dry" in programme.name.lower()
     full = spin_rpm(machine) if programme.spin_rpm is None else programme.spin_rpm
+    minutes = programme.minutes or 60
+    lock_s = 60 * (programme.lock_minutes if programme.lock_minutes is not None else 1)
+    if dries and programme.fill_l is None:
+        spun = (Phase("lock"), Phase("spin", 180, rpm=full), Phase("dry", minutes * 60 - 600))
+        return (*spun, Phase("unlock", lock_s))
+    litres = programme.fill_l or wash_litres(machine)
     rinse = (litres + 2) / 6 * 60 + 120
     others = RINSES * rinse + 600
-    minutes = programme.minutes or 60
     wash_s = max(240.0, minutes * 60 - others)
     warm = programme.temperature_c if programme.temperature_c and heated(machine) else COLD_C
     phases = [Phase("lock"), Phase("fill", litres=litres, hot=programme.fill != "cold")]
@@ -115,17 +120,21 @@ def whole_of(machine: MachineType, programme: Programme) -> tuple[Phase, ...]:
     phases.append(Phase("drain"))
     if full:
         phases.append(Phase("spin", 180, rpm=full))
-    if "fan" in machine.components and "dry" in programme.name.lower():
+    if dries:
         phases.append(Phase("dry", 1200))
-    lock_s = 60 * (programme.lock_minutes if programme.lock_minutes is not None else 1)
     return (*phases, Phase("unlock", lock_s))
 
 
 def programmes_of(machine: MachineType) -> dict[str, str]:
     """Return the names of what can be run, by id: the sheet's programmes and the short one."""
     return {SHORT: "Every function in turn"} | {
-        key: p.name for key, p in machine.programmes.items()
+        _named(machine, key): p.name for key, p in machine.programmes.items()
     }
+
+
+def _named(machine: MachineType, programme: str) -> str:
+    """Return what a programme of the sheet is asked for by: its id, unless a step is called so."""
+    return f"{programme}_programme" if programme in steps_of(machine) else programme
 
 
 def phases_of(machine: MachineType, name: str) -> tuple[Phase, ...]:
@@ -133,8 +142,9 @@ def phases_of(machine: MachineType, name: str) -> tuple[Phase, ...]:
     known: Mapping[str, tuple[Phase, ...]] = steps_of(machine)
     if name == SHORT:
         return short_of(machine)
-    if name in machine.programmes:
-        return whole_of(machine, machine.programmes[name])
+    whole = {_named(machine, key): programme for key, programme in machine.programmes.items()}
+    if name in whole:
+        return whole_of(machine, whole[name])
     if name not in known:
-        raise NoSuchProgramme(name, [SHORT, *machine.programmes, *known])
+        raise NoSuchProgramme(name, [SHORT, *whole, *known])
     return known[name]

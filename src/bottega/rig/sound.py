@@ -11,7 +11,7 @@ import numpy.typing as npt
 from bottega.core.panel.rhythm import Tap
 from bottega.rig.body import ball_rates_hz
 from bottega.rig.machine import Machine
-from bottega.rig.turning import rough_mm, wash_knock_db
+from bottega.rig.turning import rough_mm
 from bottega.rig.wet import rattle_db
 
 RATE_HZ = 22_050
@@ -98,7 +98,7 @@ def _wash(machine: Machine, at_s: Floats, rng: np.random.Generator) -> Floats:
         0.6 + 0.4 * np.sin(2 * np.pi * 0.8 * at_s)
     )
     hum = _level(v["wash_db"] - 4) * np.sin(2 * np.pi * 100 * at_s)
-    knock = impacts(at_s, 0.8, 3 * _level(wash_knock_db(machine)))
+    knock = impacts(at_s, 0.8, 3 * _level(machine.turning.knock_db))
     return np.asarray(splash + hum + knock + impacts(at_s, 1.6, _level(40 + v["lifter_object_g"])))
 
 

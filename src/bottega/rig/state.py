@@ -3,7 +3,7 @@ of it."""
 
 from dataclasses import dataclass, field
 
-STEP_S = 0.25
+STEP_S = 0.5
 """The fixed step, in second: the stiffest store is the element's film, with a time constant of 9
 s."""
 OPEN_OHM = 1e5

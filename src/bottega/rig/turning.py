@@ -1,5 +1,6 @@
 """The drum, a step at a time: what drives it, what holds it back, how it shakes and sounds."""
 
+from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from bottega.rig.body import carried_n, spin_db, swing_m
@@ -9,6 +10,34 @@ from bottega.rig.state import STEP_S
 
 if TYPE_CHECKING:
     from bottega.rig.machine import Machine
+
+
+@dataclass(frozen=True, slots=True)
+class Turning:
+    """What stays the same of a turning drum while its values do: inertia in kilogram square
+    metre, what always holds it back and what lifting the load takes in newton metre, and how loud
+    it knocks in the wash, in decibel."""
+
+    inertia: float
+    steady_nm: float
+    lift_nm: float
+    knock_db: float
+
+
+def turning_of(v: dict[str, float], kind: str) -> Turning:
+    """Return what stays the same of a drum of these values."""
+    return Turning(
+        inertia=v["drum_inertia"] + v["load_kg"] * 0.6 * v["drum_radius_m"] ** 2,
+        steady_nm=v["bearing_nm"]
+        + v["motor_obstructed_nm"]
+        + 1.2 * max(0.0, v["motor_rough_share"] - 0.3),
+        lift_nm=(
+            0.22 * v["load_kg"] * 9.81 * v["drum_radius_m"]
+            if kind not in TOP_LOADERS
+            else 0.9 * v["load_kg"] ** 0.5
+        ),
+        knock_db=_knock_db(v),
+    )
 
 
 def drum(m: "Machine") -> None:
@@ -27,7 +56,7 @@ def drum(m: "Machine") -> None:
             m.seen.add("turn_asked", m.board.meant_rpm)
         return
     rad_s = now.drum_rpm * RAD_S
-    inertia = v["drum_inertia"] + v["load_kg"] * 0.6 * v["drum_radius_m"] ** 2
+    inertia = m.turning.inertia
     drag = _drag_nm(m, rad_s, asked)
     given = 0.0
     if volts:
@@ -59,25 +88,18 @@ def _wanted_rad_s(m: "Machine", asked: float) -> float:
 def _drag_nm(m: "Machine", rad_s: float, asked: float) -> float:
     """Return what holds the drum back, in newton metre: bearings, water, load to be lifted,
     suds, wind."""
-    v, now = m.v, m.now
-    lift = (
-        0.22 * v["load_kg"] * 9.81 * v["drum_radius_m"]
-        if m.kind not in TOP_LOADERS
-        else 0.9 * v["load_kg"] ** 0.5
-    )
-    lift = lift if rad_s < 8 else 0.2
+    now, own = m.now, m.turning
+    lift = own.lift_nm if rad_s < 8 else 0.2
     water = 0.02 * now.tub_l if rad_s < 12 else 0.0
     suds = 6.0 * m.suds_share if rad_s > 20 else 0.0
-    plate = v["brake_drag_nm"] if asked else 0.0
+    plate = m.v["brake_drag_nm"] if asked else 0.0
     return (
-        v["bearing_nm"]
+        own.steady_nm
         + lift * (1 if now.drum_rpm > 1 or asked else 0)
         + water
         + suds
         + plate
-        + v["motor_obstructed_nm"]
         + 6.5e-5 * rad_s * rad_s
-        + 1.2 * max(0.0, v["motor_rough_share"] - 0.3)
     )
 
 
@@ -152,7 +174,7 @@ def _notice_drum(m: "Machine", asked: float, before: float) -> None:
             seen.most("roar_db", spin_db(rpm, rough_mm(m), v["quiet_db"]))
         _shake(m, rpm)
     if asked and asked <= 60 and rpm > 10:
-        seen.most("knock_db", wash_knock_db(m))
+        seen.most("knock_db", m.turning.knock_db)
 
 
 def rough_mm(m: "Machine") -> float:
@@ -166,8 +188,7 @@ def rough_mm(m: "Machine") -> float:
     )
 
 
-def wash_knock_db(m: "Machine") -> float:
-    v = m.v
+def _knock_db(v: dict[str, float]) -> float:
     slack = max(
         v["weight_slack_mm"],
         v["pulley_slack_mm"],

@@ -15,6 +15,8 @@ HEAD_M_KPA = 0.102
 """Metre of water a kilopascal."""
 COUNTS_AS: dict[str, str] = {"lock": "stand", "unlock": "stand", "dry": "wash"}
 """Phases whose drops are counted with another's."""
+SETTLED_PA = 0.01
+"""Off by less, the sensor has come to rest: a thousandth of a millimetre of water."""
 PUMP_HEAD_M = 0.9
 """Pressure behind a leak of the drain's way while it pumps, in metre of water."""
 
@@ -67,6 +69,8 @@ def water(m: "Machine") -> None:
         warmth.pour(litres - spilt, at_c)
         if m.asks.cold:
             m.seen.add("filled_l", litres)
+    elif m.tight and not m.asks.pump and warmth.litres == m.still_l:
+        return
     now.tub_l = warmth.litres
     now.height_m = m.tub.height_m(now.tub_l)
     now.out_l_min = _pumped(m) + _siphoned(m)
@@ -78,7 +82,8 @@ def water(m: "Machine") -> None:
         _drop(m, warmth.drain(over), "opening" if m.kind not in TOP_LOADERS else "sides")
     now.tub_l = warmth.litres
     m.seen.most("most_l", now.tub_l)
-    _sense(m)
+    settled = _sense(m)
+    m.still_l = now.tub_l if settled and not now.out_l_min else -1.0
 
 
 def rattle_db(v: dict[str, float]) -> float:
@@ -166,8 +171,9 @@ def _drop(m: "Machine", litres: float, where: str) -> None:
     m.seen.add(f"leak_{kind}_ml", litres * 1000)
 
 
-def _sense(m: "Machine") -> None:
-    """Let the trapped air, the tube and what blocks them bring the water's height to the sensor."""
+def _sense(m: "Machine") -> bool:
+    """Let the trapped air, the tube and what blocks them bring the water's height to the sensor;
+    return whether it has come there, and stays."""
     v, now = m.v, m.now
     above = now.height_m - v["chamber_mouth_m"] if now.tub_l > 0.02 else 0.0
     if above <= 0:
@@ -176,9 +182,9 @@ def _sense(m: "Machine") -> None:
     if v["tube_leak_per_s"] > 0:
         now.air = max(0.0, now.air - v["tube_leak_per_s"] * STEP_S * (pascal / 1000) * 0.3)
         pascal = trapped_pa(above, v["chamber_ml"] * 1e-6, v["chamber_mm2"] * 1e-6, now.air)
-    now.sensed_pa += (pascal - v["tube_water_mm"] * 9.79 - now.sensed_pa) * min(
-        1.0, STEP_S / v["chamber_lag_s"]
-    )
+    off = pascal - v["tube_water_mm"] * 9.79 - now.sensed_pa
+    now.sensed_pa += off * min(1.0, STEP_S / v["chamber_lag_s"])
+    return abs(off) < SETTLED_PA and v["tube_leak_per_s"] <= 0
 
 
 def condenser_l_min(m: "Machine") -> float:

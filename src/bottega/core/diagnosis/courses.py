@@ -6,9 +6,9 @@ from functools import lru_cache
 
 import numpy as np
 
-from bottega.core.diagnosis.evidence import Occasion, Removal, Told
+from bottega.core.diagnosis.evidence import Finding, Occasion, Removal, Told, told_of
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
-from bottega.core.diagnosis.occasions import FoundOn, comes_with, found_on
+from bottega.core.diagnosis.occasions import FoundOn, found_on
 
 MOST_REPAIRS = 62
 """Repairs in a row that are reasoned over; epochs are marked by the bits of one number."""
@@ -16,6 +16,8 @@ MOST_REPAIRS = 62
 
 FACTORS = 256
 """How many of the last factors are kept: most are those of the answer before."""
+OCCASIONS = 16
+"""How many occasions are kept likewise; all but the present one are those of the answer before."""
 
 
 class BudgetSpent(ValueError):
@@ -52,7 +54,6 @@ class Courses:
     origin: Ints
     at: Ints
     chance: Floats
-    _touching: dict[int, Ints] = field(default_factory=dict, compare=False, repr=False)
     _coming: dict[int, Ints] = field(default_factory=dict, compare=False, repr=False)
 
     def at_call(self, joint: Floats) -> Floats:
@@ -81,37 +82,29 @@ class Courses:
             values = np.concatenate([values, values[np.searchsorted(sets, self.origin[more])]])
             places = np.concatenate([sets, more])
         if told.last and len(self.at) > 1:
-            touching = self._touching_faults(e)
+            touching = self.model.touching(e)
             then, first = self.at[told.last][places], self.origin[places]
             moved = np.flatnonzero(touching[then] < touching[first])
             if len(moved):
                 values[moved] = self._drawn_anew(e, told, places[moved], touching)
         return Factor(others, places, values)
 
-    def on(self, occasion: Occasion, epoch: int, heard: dict[int, Floats]) -> FoundOn:
+    def on(self, occasion: Occasion, epoch: int, findings: tuple[Finding, ...]) -> FoundOn:
         """Return what was found on an occasion of the effects that come and go, held against the
         courses they come and go with."""
-        coming = {e: self.coming(e) for e in heard if self.model.comes[:, e].any()}
-        return found_on(self.model, coming, self.at[epoch], occasion, heard)
+        return _found_on(self, occasion, epoch, findings)
 
     def coming(self, e: int) -> Ints:
         """Return the places of the courses that effect ``e`` comes and goes with, ascending."""
         if e not in self._coming:
-            self._coming[e] = np.flatnonzero(comes_with(self.model, self.origin, e))
+            self._coming[e] = np.flatnonzero(self.model.coming_with(e)[self.origin])
         return self._coming[e]
 
     def _further(self, e: int) -> Ints:
         """Return the places of the courses beyond the first H whose set holds a fault touching the
         effect."""
         count = len(self.model.sets)
-        touches = self.model.touches[:, e][self.model.sets[self.origin[count:]]].any(axis=1)
-        return count + np.flatnonzero(touches)
-
-    def _touching_faults(self, e: int) -> Ints:
-        """Return how many faults of each set touch the effect, shape (H,)."""
-        if e not in self._touching:
-            self._touching[e] = self.model.touches[:, e][self.model.sets].sum(axis=1)
-        return self._touching[e]
+        return count + np.flatnonzero(self.model.touching(e)[self.origin[count:]])
 
     def _drawn_anew(self, e: int, told: Told, rows: Ints, touching: Ints) -> Floats:
         """Return the same for the courses in ``rows`` that lose a fault touching the effect,
@@ -119,13 +112,14 @@ class Courses:
         counts = touching[self.at[: told.last + 1, rows]]
         lost = counts[1:] < counts[:-1]
         marks = (lost * (1 << np.arange(1, told.last + 1))[:, None]).sum(axis=0)
-        total = np.ones(len(rows))
+        total, known = np.ones(len(rows)), dict[tuple[int, int], Floats]()
         for mark in np.unique(marks).tolist():
             own = np.flatnonzero(marks == mark)
             starts = [0, *(t for t in range(1, told.last + 1) if mark >> t & 1)]
             for first, end in zip(starts, [*starts[1:], told.last + 1], strict=True):
-                seen = self.model.seen_by_all(e, told.within(first, end - 1))
-                total[own] *= seen[self.at[first, rows[own]]]
+                if (first, end) not in known:
+                    known[first, end] = self.model.seen_by_all(e, told.within(first, end - 1))
+                total[own] *= known[first, end][self.at[first, rows[own]]]
         return total
 
 
@@ -143,6 +137,16 @@ def _steadily(course: Courses, e: int, told: Told) -> Factor:
         seen = model.seen_by_all(e, part.likelihood)
         factor.values[coming] *= seen[course.at[part.last][places]]
     return factor
+
+
+@lru_cache(maxsize=OCCASIONS)
+def _found_on(
+    course: Courses, occasion: Occasion, epoch: int, findings: tuple[Finding, ...]
+) -> FoundOn:
+    model = course.model
+    heard = {model.effect_index(e): told.likelihood for e, told in told_of(model, findings).items()}
+    coming = {e: course.coming(e) for e in heard}
+    return found_on(model, coming, course.at[epoch], occasion, heard)
 
 
 @lru_cache(maxsize=8)

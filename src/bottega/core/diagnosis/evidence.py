@@ -74,6 +74,14 @@ class Finding:
     unchanged_since: int | None = None
     occasion: Occasion = PAST
 
+    @cached_property
+    def _hash(self) -> int:
+        return hash((self.event, self.source, self.effect, self.answer, self.epoch, self.occasion))
+
+    def __hash__(self) -> int:
+        """Return the hash, worked out once: much that is kept is kept by findings."""
+        return self._hash
+
     def on(self, occasion: Occasion) -> "Finding":
         """Return the same, found on that occasion."""
         return replace(self, occasion=occasion)
@@ -304,13 +312,16 @@ class Told:
         for finding in self.findings:
             if first <= finding.epoch <= last:
                 groups.setdefault((finding.source, finding.conditions), []).append(finding)
-        joint = np.ones(self.width)
-        for _, members in sorted(groups.items()):
-            rows = np.array([finding.likelihood for finding in members])
-            answers = [finding.answer for finding in members]
-            once = rows[0] if len(rows) == 1 else repeated(rows, answers, members[0].repeatability)
-            joint[: rows.shape[1]] *= once
-        return joint
+        joint = [1.0] * self.width
+        for _, members in sorted(groups.items()) if len(groups) > 1 else groups.items():
+            once = members[0].likelihood
+            if len(members) > 1:
+                rows = np.array([finding.likelihood for finding in members])
+                answers = [finding.answer for finding in members]
+                once = tuple(repeated(rows, answers, members[0].repeatability).tolist())
+            for k, chance in enumerate(once):
+                joint[k] *= chance
+        return np.array(joint)
 
 
 def told_of(model: DiagnosisModel, findings: Sequence[Finding]) -> dict[str, Told]:
@@ -348,21 +359,15 @@ def heard_of(model: DiagnosisModel, findings: Sequence[Finding]) -> Heard:
 
 def by_occasion(
     model: DiagnosisModel, findings: Sequence[Finding]
-) -> dict[tuple[int, Occasion], dict[int, Floats]]:
+) -> dict[tuple[int, Occasion], tuple[Finding, ...]]:
     """Return what was found on each occasion of each epoch of the effects that come and go with
-    some fault, as likelihoods over their states (K,); what speaks of many runs is none of it."""
+    some fault; what speaks of many runs is none of it."""
     groups: dict[tuple[int, Occasion], list[Finding]] = {}
     for finding in findings:
         comes = model.comes[:, model.effect_index(finding.effect)].any()
         if comes and not finding.occasion.many:
             groups.setdefault((finding.epoch, finding.occasion), []).append(finding)
-    return {
-        key: {
-            model.effect_index(effect): told.likelihood
-            for effect, told in told_of(model, members).items()
-        }
-        for key, members in sorted(groups.items())
-    }
+    return {key: tuple(members) for key, members in sorted(groups.items())}
 
 
 def repeated(rows: Floats, answers: Sequence[str], repeatability: float) -> Floats:

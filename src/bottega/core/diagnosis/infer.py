@@ -114,8 +114,8 @@ def weighed(model: DiagnosisModel, evidence: Evidence) -> Weighed:
     course, told = courses(model, evidence.removals), told_of(model, evidence.findings)
     steady = {e: course.steadily(model.effect_index(e), own) for e, own in told.items()}
     occasions = {
-        (epoch, occasion): course.on(occasion, epoch, heard)
-        for (epoch, occasion), heard in by_occasion(model, evidence.findings).items()
+        (epoch, occasion): course.on(occasion, epoch, found)
+        for (epoch, occasion), found in by_occasion(model, evidence.findings).items()
     }
     return Weighed(evidence, course, told, steady, occasions)
 

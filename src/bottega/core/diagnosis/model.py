@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from itertools import combinations, pairwise
 from typing import Any, NamedTuple
 
@@ -55,15 +55,31 @@ class DiagnosisModel:
 
     def fault_index(self, fault: str) -> int:
         """Return the index of a fault. Raises ValueError for an unknown one."""
-        return self.fault_ids.index(fault)
+        return _place(self._faults, fault)
 
     def effect_index(self, effect: str) -> int:
         """Return the index of an effect. Raises ValueError for an unknown one."""
-        return self.effect_ids.index(effect)
+        return _place(self._effects, effect)
+
+    @cached_property
+    def _faults(self) -> dict[str, int]:
+        return {fault: f for f, fault in enumerate(self.fault_ids)}
+
+    @cached_property
+    def _effects(self) -> dict[str, int]:
+        return {effect: e for e, effect in enumerate(self.effect_ids)}
 
     def touched_sets(self, e: int) -> Ints:
         """Return the rows of the sets that hold a fault touching effect ``e``, ascending."""
         return self.at[self.span[e] : self.span[e + 1]]
+
+    def touching(self, e: int) -> Ints:
+        """Return how many faults of each set touch effect ``e``, (H,)."""
+        return _counted(self, e)[0]
+
+    def coming_with(self, e: int) -> Flags:
+        """Return which sets hold a fault that effect ``e`` comes and goes with, (H,)."""
+        return _counted(self, e)[1]
 
     def states(self, effects: Ints, rows: Ints) -> Floats:
         """Return P(state | set) of the ``effects`` (n,) for the sets in ``rows`` (N,), shape
@@ -118,9 +134,11 @@ class DiagnosisModel:
     def row_of(self, members: Ints, otherwise: Ints) -> Ints:
         """Return the rows of sets given by at most three members each (N, 3), -1 for none; those of
         three, which only whole sets have, are the rows ``otherwise`` (N,)."""
-        ordered = -np.sort(-members, axis=1)
-        small = self.pair_row[ordered[:, 0], ordered[:, 1]]
-        return np.where(ordered[:, 2] < 0, small, otherwise)
+        one, two, three = members.T
+        last = np.maximum(np.maximum(one, two), three)
+        least = np.minimum(np.minimum(one, two), three)
+        small = self.pair_row[last, one + two + three - last - least]
+        return np.where(least < 0, small, otherwise)
 
     def without(self, removed: frozenset[int]) -> Ints:
         """Return for every set the row of the set without the ``removed`` faults, shape (H,)."""
@@ -134,6 +152,20 @@ class DiagnosisModel:
         kept = np.where(hit[changed], -1, self.sets[changed])
         rows[changed] = self.row_of(kept, changed)
         return rows
+
+
+def _place(places: dict[str, int], name: str) -> int:
+    if name not in places:
+        raise ValueError(f"found '{name}', expected one of {len(places)} known ids")
+    return places[name]
+
+
+@lru_cache(maxsize=1024)
+def _counted(model: DiagnosisModel, e: int) -> tuple[Ints, Flags]:
+    touches, comes = model.touches[:, e].astype(np.int8), model.comes[:, e]
+    first, second, third = model.sets.T
+    count = touches[first] + touches[second] + touches[third]
+    return count, comes[first] | comes[second] | comes[third]
 
 
 @dataclass(frozen=True)

@@ -44,9 +44,10 @@ class Acting:
     @cached_property
     def ways(self) -> tuple[Way, ...]:
         """Return the ways that cannot be left out."""
-        chance, found = self.chance[..., self.sets], []
+        chances, found = [self.chance[..., members] for members in self.sets.T], []
         for acts in WAYS:
-            weight = np.where(acts, chance, 1 - chance).prod(axis=-1)
+            one, two, three = (c if act else 1 - c for act, c in zip(acts, chances, strict=True))
+            weight = one * two * three
             if weight.any():
                 left = np.where(acts, self.sets, -1)
                 found.append(Way(acts, weight, self.model.row_of(left, self.rows)))
@@ -77,7 +78,7 @@ def acting(
     chance = np.where(coming, model.shows, np.ones((len(occasions), 1)))
     for own, occasion in zip(chance, occasions, strict=True):
         for fault, provoked in occasion.provokes:
-            f = model.fault_ids.index(fault) if fault in model.fault_ids else -1
+            f = model.fault_index(fault) if fault in model.machine.faults else -1
             if coming[f]:
                 own[f] = max(own[f], provoked)
     return Acting(model, model.sets[rows], rows, chance if len(occasions) > 1 else chance[0])
@@ -86,7 +87,9 @@ def acting(
 def comes_with(model: DiagnosisModel, rows: Ints, effects: Ints | int) -> Flags:
     """Return which of the sets in ``rows`` (N,) hold a fault that an effect comes and goes with:
     (N,), or (m, N) for several ``effects``."""
-    return np.asarray(model.comes[:, effects][model.sets[rows]].any(axis=1).T)
+    comes = model.comes[:, effects]
+    first, second, third = (comes[members[rows]] for members in model.sets.T)
+    return np.asarray((first | second | third).T)
 
 
 def shown_by_way(here: Acting, effects: Ints, likelihood: Floats, concerned: Flags) -> Floats:

@@ -89,9 +89,10 @@ def plan(
     prices: Prices,
     engine: EngineTable,
     available: Iterable[str],
+    shown_ahead: int = PREVIEWS,
 ) -> Plan:
-    """Return the checks in ``available`` ordered by expected saving, those with outcome previews
-    first. A plausible dangerous fault goes before cost."""
+    """Return the checks in ``available`` ordered by expected saving, the first ``shown_ahead`` of
+    them with outcome previews. A plausible dangerous fault goes before cost."""
     checks = [belief.model.machine.checks[name] for name in available]
     found = priced(Setting(belief, evidence, state, reaching, prices, engine), checks)
     enough = evidence.checks >= engine.most_checks
@@ -108,8 +109,8 @@ def plan(
         proving = _proving_first(belief.model, found, checks, prices.prove_at, engine.live_factor)
         if proving is not None:
             ranked = [proving[0], *(c for c in ranked if c != proving[0])]
-    first = [checks[c] for c in ranked[:PREVIEWS]]
-    shown = previews(belief, evidence, state, first, engine)
+    first = [checks[c] for c in ranked[:shown_ahead]]
+    shown = previews(belief, evidence, state, first, engine) if first else []
     saves = found.saving[ranked]
     worthy = (saves > least) & (not enough)
     figures = zip(

@@ -3,7 +3,7 @@ with its minutes."""
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Literal
 
 from bottega.core.library.machine_type import MachineType
@@ -119,7 +119,7 @@ class Reaching:
         return [other for other in off if operation in self._machine.operations[other].after]
 
     def _change(self, here: MachineState, needs: Needs, steps: list[ReachStep]) -> MachineState:
-        for field, wanted in _in_order(here, needs):
+        for field, wanted in _in_order(needs, here.posture == "tipped"):
             if getattr(here, field) == wanted:
                 continue
             change = self._changes[field][wanted]
@@ -131,16 +131,17 @@ class Reaching:
         return here
 
 
-def _in_order(here: MachineState, needs: Needs) -> list[tuple[StateField, str]]:
-    """Return the changes that needs ask for, safely in order: water out before it is tipped,
-    upright before it is plugged in."""
+@lru_cache(maxsize=1024)
+def _in_order(needs: Needs, tipped: bool) -> tuple[tuple[StateField, str], ...]:
+    """Return the changes that needs ask for of a machine that is ``tipped`` or not, safely in
+    order: water out before it is tipped, upright before it is plugged in."""
     wanted: dict[StateField, str] = {
         field: value for field in STATES if (value := getattr(needs, field)) is not None
     }
     if wanted.get("posture") == "tipped":
         wanted.setdefault("water", "out")
-    if wanted.get("power") == "on" and here.posture == "tipped":
+    if wanted.get("power") == "on" and tipped:
         wanted.setdefault("posture", "upright")
     order: tuple[StateField, ...]
     order = ("posture", *STATES) if wanted.get("posture") == "upright" else tuple(STATES)
-    return [(field, wanted[field]) for field in dict.fromkeys(order) if field in wanted]
+    return tuple((field, wanted[field]) for field in dict.fromkeys(order) if field in wanted)

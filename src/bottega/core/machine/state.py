@@ -22,17 +22,11 @@ class MachineState:
     def changed(self, what: str, to: str, holds_charge: bool) -> "MachineState":
         """Return the state after one change. Pulling the plug leaves a charge where the machine
         stores one."""
-        after = replace(self, **{what: to})  # type: ignore[arg-type]  # what is never "off" here
+        changes = {what: to}
         if what == "power":
-            after = replace(
-                after,
-                charge="held"
-                if to == "off" and holds_charge and self.power == "on"
-                else self.charge,
-            )
-            if to == "on":
-                after = replace(after, charge="none")
-        return after
+            holds = to == "off" and holds_charge and self.power == "on"
+            changes["charge"] = "none" if to == "on" else "held" if holds else self.charge
+        return replace(self, **changes)  # type: ignore[arg-type]  # what is never "off" here
 
     def meets(self, needs: Needs) -> bool:
         """Return whether a step with these needs could start now."""
