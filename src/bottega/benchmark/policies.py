@@ -78,7 +78,7 @@ def down_the_list(job: Setting, available: Sequence[str]) -> str:
         some = checks[first : first + AT_ONCE]
         telling = np.flatnonzero(_bits(outlook, some) > LEAST_BITS)
         if len(telling):
-            return some[telling[0]].id
+            return some[int(telling[0])].id
     return _likeliest(job)
 
 

@@ -1,8 +1,6 @@
-"""What hands do at a machine of physics: open it, look, feel, lay two leads on it, turn what
-turns."""
+"""What hands do at a machine of physics: open it, look, and lay two leads on it."""
 
 from dataclasses import dataclass
-from math import pi, sin
 
 from bottega.app.errors import BadValue, Refused, Stale
 from bottega.app.rig.stand import MOVED, Stand, stand
@@ -34,19 +32,8 @@ OWNERS = {
 }
 """By the first word of a test point, the component whose plug has to be come at; what is not
 here stands free."""
-TURNS = {"rotor": ("drain_pump", "Pump rotor"), "drum": (None, "Drum")}
-STEPS = 120
+POSTURES: dict[str, str] = {"tipped": "Tip the machine", "upright": "Stand it up"}
 BUCKET_S = 15.0
-ROTOR_POLES = 2
-"""Detents of a pump's rotor in half a turn; two poles, as synchronous pumps have."""
-
-
-@dataclass(frozen=True)
-class Curve:
-    """What a hand feels in one turn: torque in newton metre by degrees, and what turns."""
-
-    name: str
-    nm: tuple[float, ...]
 
 
 @dataclass(frozen=True)
@@ -69,11 +56,14 @@ def doable(at: Stand, state: MachineState) -> list[Doable]:
 
 
 def _first(machine: MachineType, check: Check, state: MachineState) -> list[str]:
-    return [
+    found = [
         machine.operations[name].name
         for name in check.needs.off
         if name not in state.off and name in machine.operations
     ]
+    if check.needs.posture not in (None, state.posture):
+        found.append(POSTURES[check.needs.posture])
+    return found
 
 
 def take_off(workshop: Workshop, name: str, operation: str, seen: int) -> Stand:
@@ -105,8 +95,14 @@ def take_off(workshop: Workshop, name: str, operation: str, seen: int) -> Stand:
                 raise Refused(
                     f"It does not come off yet. First: {', '.join(missing)}.", "operation"
                 )
-            if operations[operation].needs.power == "off" and found.machine.plugged:
+            needs = operations[operation].needs
+            if needs.power == "off" and found.machine.plugged:
                 raise Refused("The plug is in. Pull it first.", "operation")
+            if needs.posture not in (None, found.hands.posture):
+                raise Refused(
+                    f"It does not come off as it stands. First: {POSTURES[needs.posture]}.",
+                    "operation",
+                )
             found.hands = _with_off(found.hands, (*off, operation))
             found.say(operations[operation].name)
         found.acts += 1
@@ -242,46 +238,6 @@ def bucket(workshop: Workshop, name: str, seen: int) -> Stand:
         found.say(f"{litres:.1f} litres in the bucket after {BUCKET_S:.0f} seconds")
         found.acts += 1
     return found
-
-
-def turned(at: Stand, what: str) -> Curve:
-    """Return what a hand feels that turns the pump's rotor or the drum once round: detents as
-    steps, drag, what scrapes and ticks. Raises BadValue for what does not turn, Refused for
-    what is behind something."""
-    if what not in TURNS:
-        raise BadValue(f"Found '{what[:20]}', expected one of {', '.join(TURNS)}.", "what")
-    owner, name = TURNS[what]
-    v = at.machine.v
-    if owner is not None:
-        reach = at.machine_type.components[owner].reach
-        missing = [at.machine_type.operations[o].name for o in reach.off if o not in at.hands.off]
-        if missing:
-            raise Refused(f"The rotor is not in sight. First: {', '.join(missing)}.", "what")
-        if v["pump_jam_share"] > 0.5:
-            return Curve(name, (0.4,) * STEPS)
-        step, drag = 0.06 * v["pump_detent_share"], 0.12 * v["pump_drag_share"]
-        rough = 0.3 * drag if v["pump_drag_share"] > 0.18 else 0.02 * drag
-        return Curve(
-            name,
-            tuple(
-                drag + step * sin(2 * ROTOR_POLES * _angle(n)) + rough * sin(23 * _angle(n))
-                for n in range(STEPS)
-            ),
-        )
-    drag = v["bearing_nm"] + (0.4 if v["gap_cloth_mm"] > 8 else 0.0)
-    grain = 0.5 * v["bearing_nm"] * min(1.0, v["bearing_spall_mm"]) + 0.05 * v["gap_metal_mm"]
-    tick = 0.15 * (v["lifter_object_g"] > 1)
-    return Curve(
-        name,
-        tuple(
-            drag + grain * sin(31 * _angle(n)) + (tick if n % STEPS in (40, 41) else 0.0)
-            for n in range(STEPS)
-        ),
-    )
-
-
-def _angle(n: int) -> float:
-    return 2 * pi * n / STEPS
 
 
 def _with_off(state: MachineState, off: tuple[str, ...]) -> MachineState:

@@ -8,7 +8,8 @@ from random import Random
 from threading import RLock
 from uuid import uuid4
 
-from bottega.app.errors import BadValue, NotFound, Stale
+from bottega.app.errors import BadValue, NotFound, Refused, Stale
+from bottega.app.rig.service import Front, acts_at, by_the_book, way_in
 from bottega.app.workshop import Workshop
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.shelf import UnknownMachine
@@ -29,10 +30,13 @@ overnight does not come back to days of washing."""
 KEPT = 400
 """Samples of telemetry that are kept, one a second of its time; chosen, near seven minutes at
 the pace of a hand."""
+MOST_SPILT_L = 1.0
+"""Water that may stay in what is tipped, in litre; chosen, the sump keeps as much."""
 STANDS_KEPT = 24
 """Machines kept in their present state; chosen, a shop trains fewer at once. The others begin
 anew."""
 
+NOT_IN_SERVICE = "It is not in its service mode. Enter it by the keys, as its sheet says."
 MOVED = "Somebody else did something to this machine since. Look at it again, then act."
 
 
@@ -53,6 +57,7 @@ class Stand:
     told: deque[str] = field(default_factory=lambda: deque(maxlen=12))
     trace: deque[Sample] = field(default_factory=lambda: deque(maxlen=KEPT))
     running: str = ""
+    front: Front = field(init=False)
     asked_panel: bool = False
     """Whether its memory was asked, so that the panel shows it."""
     shown_code: int = 0
@@ -60,6 +65,7 @@ class Stand:
 
     def __post_init__(self) -> None:
         self.bench = Bench(self.specimen, self.ticket.seed)
+        self.front = Front(way_in(self.machine_type.panel))
         self.machine = Machine(self.specimen, self.specimen.acting("stand:0"))
         self.machine.telemetry = self._note
 
@@ -86,6 +92,18 @@ class Stand:
             ended = self.machine.board.stopped
             self.say(f"{self.running} stopped" if ended else f"{self.running} came to its end")
             self.running = ""
+
+    @property
+    def keys_work(self) -> bool:
+        """Return whether the machine has current, and its panel listens to a hand."""
+        self.machine.step()
+        return self.machine.alive and self.machine.v["keys_dead"] < 0.5
+
+    @property
+    def serves(self) -> bool:
+        """Return whether it does service steps and shows its memory: once its service mode is
+        entered, or where its sheet does not say by which keys."""
+        return self.front.in_service or not self.front.led
 
     def say(self, words: str) -> None:
         """Put what was seen on top of the list."""
@@ -167,6 +185,8 @@ def _unknown(at: Stand, value: str) -> None:
 
 
 def _plug(at: Stand, value: str) -> None:
+    if value == "in":
+        _standing(at)
     at.machine.plugged = value == "in"
     at.machine.now.tripped = False
     at.hands = at.hands.changed(
@@ -175,7 +195,8 @@ def _plug(at: Stand, value: str) -> None:
     if not at.machine.plugged:
         at.machine.board.done = True
         at.machine.asks.nothing()
-        at.running = ""
+        at.running, at.asked_panel = "", False
+    at.front.do(f"plug {value}", at.machine.now.seconds, works=True)
     filled = at.machine.now.in_l_min > 0
     at.machine.step()
     at.say(f"The plug is {'in' if at.machine.plugged else 'out'}")
@@ -194,6 +215,8 @@ def _start(at: Stand, value: str) -> None:
         raise BadValue(
             f"Found the programme '{value[:40]}', expected one of {', '.join(known)}.", "value"
         )
+    if not known[value] and not at.serves:
+        raise Refused(NOT_IN_SERVICE, "value")
     title = known[value] or f"Service step {value}"
     at.machine.let_act(at.specimen.acting(f"stand:{at.acts}"))
     at.machine.step()
@@ -247,13 +270,69 @@ def _pour(at: Stand, value: str) -> None:
 
 
 def _panel(at: Stand, value: str) -> None:
-    """Ask the memory, or go on to the next code."""
+    """Ask the memory, or go on to the next code. Raises Refused where its service mode was not
+    entered."""
+    if not at.serves:
+        raise Refused(NOT_IN_SERVICE, "value")
     at.shown_code = at.shown_code + 1 if at.asked_panel else 0
     at.asked_panel = True
     at.say("The panel shows its memory")
 
 
+def _tip(at: Stand, value: str) -> None:
+    """Tip it on its side, or stand it up again. Raises Refused with the plug in, or with water in
+    it."""
+    tipped = at.hands.posture == "tipped"
+    if not tipped and at.machine.plugged:
+        raise Refused("The plug is in. Pull it before you tip the machine.", "value")
+    if not tipped and at.machine.warmth.litres > MOST_SPILT_L:
+        raise Refused(
+            f"{at.machine.warmth.litres:.0f} litres would run out over the floor. "
+            "Bail the water out first.",
+            "value",
+        )
+    at.hands = at.hands.changed("posture", "upright" if tipped else "tipped", False)
+    at.say("It stands upright again" if tipped else "It lies on its side; two people held it")
+
+
+def _standing(at: Stand) -> None:
+    if at.hands.posture == "tipped":
+        raise Refused("It lies on its side. Stand it up first.", "value")
+
+
+def _key(at: Stand, value: str) -> None:
+    """Do one thing at the panel or the door. Raises BadValue for what it has not."""
+    if value not in acts_at(at.machine_type):
+        raise BadValue(
+            f"Found '{value[:40]}', expected something at this panel: "
+            f"{', '.join(acts_at(at.machine_type)) or 'it has no keys'}.",
+            "value",
+        )
+    at.say(value)
+    _at_panel(at, value)
+
+
+def _enter(at: Stand, value: str) -> None:
+    """Go into the service mode as the sheet says, each act in its time."""
+    for one in by_the_book(at.front.wanted):
+        if one in ("plug in", "plug out"):
+            _plug(at, one.removeprefix("plug "))
+        else:
+            _at_panel(at, one)
+    if not at.front.in_service:
+        at.say("All of it as the sheet says, and nothing comes of it")
+
+
+def _at_panel(at: Stand, one: str) -> None:
+    if at.front.do(one, at.machine.now.seconds, at.keys_work):
+        panel = at.machine_type.panel
+        at.say(f"Service mode. {(panel and panel.listens) or ''}".strip().removesuffix("."))
+
+
 ACTS = {
+    "tip": _tip,
+    "key": _key,
+    "enter": _enter,
     "plug": _plug,
     "taps": _taps,
     "start": _start,

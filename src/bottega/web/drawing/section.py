@@ -1,7 +1,7 @@
 """The section drawing of a job: suspicion by component, what was looked at and found sound, and the
 margin notes."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from bottega.app.answer import Answer
 from bottega.core.diagnosis.words import suspicion
@@ -15,6 +15,19 @@ SHOWN_FROM = 0.03
 """Chance from which a part gets a note; chosen, below it nobody looks first."""
 MOST = 5
 """Notes on one drawing; chosen, more do not stand beside each other."""
+
+
+OFF = "_off"
+"""How the operation that takes a component itself off ends its id."""
+
+
+@dataclass(frozen=True)
+class Opened:
+    """Where something was taken off, in drawing units, and its name."""
+
+    x: float
+    y: float
+    name: str
 
 
 @dataclass(frozen=True)
@@ -32,6 +45,9 @@ class Drawing:
     legend: bool
     way: Way | None = None
     glyphs: tuple[Glyph, ...] = ()
+    gone: frozenset[str] = frozenset()
+    """Components that are off the machine."""
+    opened: tuple[Opened, ...] = ()
 
 
 def draw(answer: Answer) -> Drawing:
@@ -69,6 +85,28 @@ def plain(machine: MachineType, marks: dict[str, str] | None = None) -> Drawing:
         frozenset(names),
         False,
         False,
+    )
+
+
+def as_opened(machine: MachineType, off: tuple[str, ...], water: bool) -> Drawing:
+    """Return a drawing of a machine as it is opened: what is off is gone, what is behind something
+    that is still on is drawn as not looked at."""
+    bare = plain(machine)
+    seen = {
+        name
+        for name, component in machine.components.items()
+        if all(o in off for o in component.reach.off if o in machine.operations)
+    }
+    return replace(
+        bare,
+        water=water,
+        looked=frozenset(seen),
+        gone=frozenset(o.removesuffix(OFF) for o in off if o.endswith(OFF)),
+        opened=tuple(
+            Opened(machine.openings[o].x, machine.openings[o].y, machine.operations[o].name)
+            for o in off
+            if o in machine.openings
+        ),
     )
 
 

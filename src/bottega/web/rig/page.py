@@ -1,11 +1,14 @@
 """The page of a machine of physics: what it gets."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+from json import dumps
 
-from bottega.app.rig.hands import FUNCTIONS, Curve, Doable, doable, points
+from bottega.app.rig.gestures import Curve, wheels
+from bottega.app.rig.hands import FUNCTIONS, Doable, doable, points
+from bottega.app.rig.service import acts_at
 from bottega.app.rig.stand import RATES, Stand, clock
 from bottega.rig.programmes import programmes_of, steps_of
-from bottega.web.drawing.section import Drawing, plain
+from bottega.web.drawing.section import Drawing, as_opened
 from bottega.web.kit.page import ErrorNote, Page
 from bottega.web.panel.face import Drawn, face_of
 from bottega.web.rig.plot import HEIGHT, WIDTH, Trace, felt, traces
@@ -28,6 +31,52 @@ class Group:
 
     name: str
     checks: list[Doable]
+
+
+@dataclass(frozen=True)
+class Wheel:
+    """What can be turned with the pointer: its name, its torque over one turn as JSON, and its
+    spokes as a path."""
+
+    name: str
+    nm: str
+    spokes: str
+
+
+@dataclass(frozen=True)
+class Felt:
+    """What a hand felt last: its name, what it was felt along, and its curve as points."""
+
+    name: str
+    along: str
+    points: str
+
+
+@dataclass(frozen=True)
+class KeyAct:
+    """One thing a hand can do at the panel, and what is written on its button."""
+
+    value: str
+    words: str
+
+
+@dataclass(frozen=True)
+class KeyGroup:
+    """Acts at the panel of one sort."""
+
+    name: str
+    acts: list[KeyAct]
+
+
+@dataclass(frozen=True)
+class FrontView:
+    """The panel as hands use it: whether its sheet says by which keys, how door and dial stand, and
+    what can be done."""
+
+    led: bool
+    door: str
+    dial: str
+    groups: list[KeyGroup]
 
 
 @dataclass(frozen=True)
@@ -68,8 +117,11 @@ class RigPage:
     groups: list[Group]
     points: list[str]
     functions: dict[str, str]
-    felt: str
-    felt_name: str
+    wheels: list[Wheel]
+    felt: Felt | None
+    tipped: bool
+    serves: bool
+    front: FrontView
     error: ErrorNote | None
 
 
@@ -106,16 +158,43 @@ def rig_page(at: Stand, error: ErrorNote | None, curve: Curve | None) -> RigPage
         paces=RATES,
         programmes=programmes_of(machine),
         steps=list(steps_of(machine)),
-        drawing=replace(plain(machine), water=at.machine.now.tub_l > 1),
+        drawing=as_opened(machine, at.hands.off, water=at.machine.now.tub_l > 1),
         face=face_of(panel) if panel else None,
         showing=showing_of(at),
         removable=_removable(at),
         groups=_groups(at),
         points=points(at, at.hands),
         functions=FUNCTIONS,
-        felt=felt(curve.nm) if curve else "",
-        felt_name=curve.name if curve else "",
+        wheels=[Wheel(one.name, dumps(one.values), SPOKES[one.name]) for one in wheels(at)],
+        felt=Felt(curve.name, curve.along, felt(curve.values)) if curve else None,
+        tipped=at.hands.posture == "tipped",
+        serves=at.serves,
+        front=_front(at),
         error=error,
+    )
+
+
+SPOKES = {
+    "Drum": "M0 0V-52M0 0L45 26M0 0L-45 26",
+    "Pump rotor": "M-14 -14H14V14H-14ZM0 -14V-34M0 14V34M-14 0H-34M14 0H34",
+}
+"""What is drawn of what turns: three lifters, a magnet with four blades."""
+HOW = {"press": "Press", "hold": "Hold", "let go": "Let go", "turn": "Dial to", "door": "Door"}
+"""What acts at the panel are grouped by."""
+
+
+def _front(at: Stand) -> FrontView:
+    front, groups = at.front, dict[str, list[KeyAct]]()
+    for act in acts_at(at.machine_type) if front.led else ():
+        how = next(how for how in (*HOW, "") if act.startswith(how) or act.endswith(how))
+        words = act.removesuffix(" door") if how == "door" else act.removeprefix(how)
+        groups.setdefault(how, []).append(KeyAct(act, words.strip()))
+    has_door = "door" in groups
+    return FrontView(
+        led=front.led,
+        door=("shut" if front.shut else "open") if has_door else "",
+        dial=front.dial,
+        groups=[KeyGroup(HOW[how], acts) for how, acts in groups.items()],
     )
 
 

@@ -8,7 +8,8 @@ from fastapi import APIRouter, Request, Response
 
 from bottega.app.errors import NotFound
 from bottega.app.rig.bound import call_about, check_on_rig, stand_at
-from bottega.app.rig.hands import Curve, bucket, meter, perform, take_off, turned
+from bottega.app.rig.gestures import Curve, felt
+from bottega.app.rig.hands import bucket, meter, perform, take_off
 from bottega.app.rig.stand import Stand, act, draw
 from bottega.app.values import whole
 from bottega.core.panel.encoder import shown
@@ -103,9 +104,9 @@ def rig_act(request: Request, name: str, form: Form) -> Response:
     curve: Curve | None = None
     try:
         seen = whole(text_of(form, "seen"), "seen", 0, MOST_ACTS)
-        if what == "turn":
+        if what == "feel":
             at = stand_at(workshop, name)
-            curve = turned(at, value)
+            curve = felt(at, value)
         elif what in doing:
             at = doing[what](seen)
         else:

@@ -258,6 +258,69 @@
       reached(event) { this.lighted(event); },
     }));
 
+    /* Something turned by hand: the hand pulls as a spring, the part follows where it is stronger than what holds it back, and what lies in between is felt as steps. */
+    Alpine.data("handwheel", () => ({
+      nm: [],
+      hand: 0,
+      part: 0,
+      steps: 0,
+      held: null,
+      told: "not turned yet",
+      init() {
+        this.nm = JSON.parse(this.$root.dataset.nm);
+        this.drag_nm = this.nm.reduce((sum, nm) => sum + nm, 0) / this.nm.length;
+        this.pull = Math.max(...this.nm) / 18;
+      },
+      at(event) {
+        const box = this.$root.querySelector("svg").getBoundingClientRect();
+        return 90 + Math.atan2(event.clientY - box.top - box.height / 2, event.clientX - box.left - box.width / 2) * 180 / Math.PI;
+      },
+      take(event) {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        this.held = this.at(event);
+      },
+      drag(event) {
+        if (this.held === null) return;
+        const now = this.at(event);
+        this.turn(((now - this.held + 540) % 360) - 180);
+        this.held = now;
+      },
+      let() {
+        this.held = null;
+        this.hand = this.part;
+        this.paint();
+      },
+      key(event) {
+        const by = { ArrowRight: 5, ArrowUp: 5, ArrowLeft: -5, ArrowDown: -5 }[event.key];
+        if (!by) return;
+        event.preventDefault();
+        this.turn(by);
+      },
+      holds(way) {
+        const nm = this.nm[((Math.floor(this.part / 360 * this.nm.length) % this.nm.length) + this.nm.length) % this.nm.length];
+        return way > 0 ? nm : 2 * this.drag_nm - nm;
+      },
+      turn(degrees) {
+        this.hand += degrees;
+        const way = Math.sign(this.hand - this.part), before = this.part;
+        while (way && (this.hand - this.part) * way > 0 && this.pull * (this.hand - this.part) * way > this.holds(way)) this.part += way;
+        if (Math.abs(this.part - before) > 12 && Math.abs(degrees) < 12) {
+          this.steps += 1;
+          navigator.vibrate?.(15);
+        }
+        this.paint();
+      },
+      paint() {
+        const svg = this.$root.querySelector("svg");
+        svg.querySelector("[data-part]").setAttribute("transform", `rotate(${this.part})`);
+        svg.querySelector("[data-hand]").setAttribute("transform", `rotate(${this.hand})`);
+        const stood = Math.round(((this.part % 360) + 360) % 360);
+        this.told = `${stood}°, ${this.steps} steps felt, hand ${Math.round(Math.abs(this.hand - this.part))}° ahead`;
+        svg.setAttribute("aria-valuenow", String(stood));
+        svg.setAttribute("aria-valuetext", this.told);
+      },
+    }));
+
     /* A stopwatch: one press starts it, the next stops it; what it shows goes along with the answer. */
     /* What the panel of a machine on the rig shows: strokes and flashes at their times, lamps that are lit, characters. */
     Alpine.data("rigpanel", () => ({
