@@ -45,7 +45,48 @@ def test_it_is_opened_by_keys_alone_and_its_rotor_is_felt(page: Page):
         page.keyboard.press("Enter")
         expect(page.locator("#standing")).to_contain_text(step)
     page.get_by_role("button", name="Turn the pump's rotor").click()
-    expect(page.get_by_role("img", name=re.compile("Pump rotor: torque"))).to_be_visible()
+    expect(page.get_by_role("img", name=re.compile("Pump rotor: what"))).to_be_visible()
+
+
+def test_the_service_mode_is_entered_by_its_own_keys(page: Page):
+    page.goto("/rigs/ondina01")
+    standing = page.locator("#standing")
+
+    def press(group: str, name: str, told: str):
+        row = page.get_by_role("group", name=group, exact=True)
+        row.get_by_role("button", name=name, exact=True).click()
+        expect(standing.locator("li").first).to_contain_text(told)
+
+    expect(page.get_by_role("button", name="Ask its memory")).to_be_disabled()
+    press("Dial to", "rest", "turn rest")
+    page.get_by_role("button", name="Pull the plug").click()
+    page.get_by_role("button", name="Plug it in").click()
+    press("Hold", "outer", "hold outer")
+    for _ in range(3):
+        press("Door", "open", "open door")
+        press("Door", "shut", "shut door")
+    press("Let go", "outer", "Service mode. The lamp gives one long stroke")
+    expect(page.get_by_role("button", name="Ask its memory")).to_be_enabled()
+
+
+def test_a_drum_is_turned_with_the_pointer_and_with_keys(page: Page):
+    drawn(page)
+    drum = page.get_by_role("slider", name="Drum, turned by hand")
+    drum.scroll_into_view_if_needed()
+    box = drum.bounding_box()
+    assert box is not None
+    x, y, far = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2, box["width"] / 3
+    page.mouse.move(x, y - far)
+    page.mouse.down()
+    page.mouse.move(x + far * 0.7, y - far * 0.7)
+    page.mouse.move(x + far, y)
+    page.mouse.up()
+    turned = int(drum.get_attribute("aria-valuenow") or 0)
+    assert 45 <= turned <= 90
+    drum.focus()
+    for _ in range(8):
+        page.keyboard.press("ArrowRight")
+    assert int(drum.get_attribute("aria-valuenow") or 0) > turned
 
 
 def test_a_job_is_worked_at_the_machine(page: Page):

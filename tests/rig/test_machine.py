@@ -157,3 +157,23 @@ def test_a_drying_programme_takes_no_water_and_a_step_called_so_stays_a_step(she
     assert [phase.kind for phase in phases_of(dryer, "dry")] == ["dry"]
     assert "dry_programme" in programmes_of(dryer)
     assert "dry" not in programmes_of(dryer)
+
+
+@pytest.mark.parametrize(
+    ("sheet", "fault", "stops"),
+    [
+        ("nembrio-f9", None, None),
+        ("calvessa-dritta-8", None, None),
+        ("torvane-alta-10", None, None),
+        ("nembrio-f9", "valve_cold_open", "fill"),
+        ("nembrio-f9", "belt_off", "wash"),
+        ("nembrio-f9", "pump_coil_open", "drain"),
+        ("torvane-alta-10", "shifter_motor_dead", "spin"),
+    ],
+)
+def test_a_calibration_stalls_in_the_phase_its_fault_is_of(shelf, sheet, fault, stops):
+    machine = shelf.machine(shelf.sheet(sheet).archetype, sheet)
+    rig = machine_of(machine, "calibrates", {fault: 0.9} if fault else {})
+    rig.run("calibrate")
+    assert rig.board.stopped == stops
+    assert (rig.board.codes == []) == (stops is None)

@@ -3,10 +3,12 @@ refused."""
 
 import re
 from itertools import pairwise
+from math import pi, sqrt
 
 import pytest
 
 from bottega.app.job.answer import diagnose
+from bottega.app.rig.gestures import LIFTED_MM, PUSHED_S, STEPS, felt
 from bottega.app.rig.stand import stand
 from bottega.store.rigs import RigTicket
 
@@ -48,7 +50,8 @@ def test_what_nobody_has_cannot_be_drawn(browser):
     assert "Which machine is it?" in answer.text
 
 
-def test_a_programme_runs_and_stops_where_it_must(browser, rig, demo):
+def test_a_service_step_runs_and_stops_where_it_must(browser, rig, demo):
+    act(browser, "enter")
     act(browser, "start", "drain")
     assert "Service step drain begins" in page(browser)
     for _ in range(3):
@@ -59,6 +62,7 @@ def test_a_programme_runs_and_stops_where_it_must(browser, rig, demo):
 
 
 def test_water_and_time_go_on_while_one_looks(browser, rig):
+    act(browser, "enter")
     act(browser, "pace", "60")
     act(browser, "start", "fill")
     browser.get(f"/rigs/{NAME}/live")
@@ -107,8 +111,10 @@ def test_detents_are_felt_as_steps(browser, rig):
     act(browser, "plug", "out")
     act(browser, "off", "filter_flap")
     act(browser, "off", "filter_cap")
-    text = act(browser, "turn", "rotor").text
-    points = re.search(r'Pump rotor: torque over one turn".*?points="([^"]+)"', text, re.S).group(1)
+    text = act(browser, "feel", "rotor").text
+    points = re.search(
+        r'Pump rotor: what the hand feels over one turn".*?points="([^"]+)"', text, re.S
+    ).group(1)
     heights = [float(pair.split(",")[1]) for pair in points.split()]
     steps = [a for a, b in pairwise(heights) if (a - 33.3) * (b - 33.3) < 0]
     assert len(steps) >= 7
@@ -122,7 +128,8 @@ def test_detents_are_felt_as_steps(browser, rig):
         ("wait", "-5", "expected 1 to 600"),
         ("dance", "", "Found an act the rig does not know"),
         ("check", "no_such", "expected one of this machine"),
-        ("turn", "spoon", "expected one of rotor, drum"),
+        ("feel", "spoon", "expected one of drum, rotor"),
+        ("key", "press turbo", "expected something at this panel: press outer"),
     ],
 )
 def test_what_cannot_be_done_is_said_in_place(browser, rig, what, value, says):
@@ -147,11 +154,56 @@ def test_its_sound_and_its_run_are_files(browser, rig):
     assert len(lines) > 50
 
 
-def test_the_panel_shows_what_is_stored(browser, rig):
+def test_the_panel_shows_what_is_stored_once_its_service_mode_is_entered(browser, rig):
+    refused = act(browser, "panel")
+    assert refused.status_code == 409
+    assert "It is not in its service mode" in refused.text
+    assert act(browser, "start", "drain").status_code == 409
+    act(browser, "enter")
+    assert "Service mode. The lamp gives one long stroke." in page(browser)
     act(browser, "panel")
     text = page(browser)
     assert "Code 1 of 1 shows." in text
     assert '"kind": "strokes"' in text.replace("&#34;", '"')
+
+
+def test_pushing_lifting_and_rocking_are_felt(browser, rig, demo):
+    for what in ("push", "lift", "rock", "drum"):
+        assert "points=" in act(browser, "feel", what).text
+    at = stand(demo, rig)
+    bobs = felt(at, "push").values
+    beats = [n for n, (a, b) in enumerate(pairwise(bobs)) if a * b < 0]
+    own = sqrt(at.machine.v["spring_n_m"] / at.machine.v["tub_kg"])
+    zeta = at.machine.v["damper_ns_m"] / (
+        2 * sqrt(at.machine.v["spring_n_m"] * at.machine.v["tub_kg"])
+    )
+    half_s = pi / (own * sqrt(1 - zeta**2))
+    assert (beats[1] - beats[0]) * PUSHED_S / STEPS == pytest.approx(half_s, abs=PUSHED_S / STEPS)
+    held = felt(at, "lift").values
+    play = next(n for n, newton in enumerate(held) if newton > 0) * LIFTED_MM / STEPS
+    assert play == pytest.approx(at.machine.v["bearing_play_mm"], abs=LIFTED_MM / STEPS)
+
+
+def test_a_machine_is_tipped_empty_and_unplugged_only(browser, rig):
+    assert "The plug is in" in act(browser, "tip").text
+    act(browser, "plug", "out")
+    act(browser, "pour")
+    assert "5 litres would run out over the floor" in act(browser, "tip").text
+    act(browser, "bail")
+    act(browser, "tip")
+    assert "Stand it upright" in page(browser)
+    assert "It lies on its side" in act(browser, "plug", "in").text
+    assert "First: Stand it up" in act(browser, "off", "top").text
+
+
+def test_what_is_off_is_off_the_drawing(browser, rig):
+    assert "Take the top off: off" not in page(browser)
+    act(browser, "plug", "out")
+    act(browser, "off", "top")
+    assert "Take the top off: off" in page(browser)
+    act(browser, "off", "fill_hose_off")
+    hose = re.search(r'id="thumb-fill_hose" class="([^"]+)"', page(browser)).group(1)
+    assert "gone" in hose.split()
 
 
 def test_a_machine_nobody_drew(browser):

@@ -12,6 +12,7 @@ from pydantic import BaseModel
 
 from bottega.benchmark.outcomes import outcome_of
 from bottega.benchmark.policy import ready, workshop
+from bottega.core.diagnosis.model import Floats
 from bottega.core.library.machine_type import Check, Fault, MachineType
 from bottega.rig.asking import Bench, CannotAsk, NotReached
 from bottega.rig.faults import injectable
@@ -22,6 +23,9 @@ TOLERANCE = 0.25
 variation), beyond what so few specimens differ by chance; chosen, as far as one word of
 likelihood lies from the next."""
 SPECIMENS = 12
+WATCHED = "run:"
+"""How what is noticed in washes while the fault acts stands among the checks, before the effect's
+id: what customers complain of, and what a watched run shows."""
 
 
 class Pair(BaseModel):
@@ -122,29 +126,38 @@ def compare(task: _Task) -> list[Pair]:
             counts.setdefault(check.id, dict.fromkeys((o.id for o in check.outcomes), 0))[
                 outcome
             ] += 1
+        for effect in machine.noticeable if not task.checks else ():
+            state = bench.noticed(machine.effects[effect], str(n), frozenset([task.fault]))
+            if state is not None:
+                states = dict.fromkeys(machine.effects[effect].states, 0)
+                counts.setdefault(f"{WATCHED}{effect}", states)[state] += 1
     return [
-        _pair(machine, fault, machine.checks[name], rig)
+        _pair(machine, fault, name, rig)
         for name, rig in counts.items()
         if 2 * sum(rig.values()) >= task.specimens
     ]
 
 
-def _pair(machine: MachineType, fault: Fault, check: Check, counts: dict[str, int]) -> Pair:
+def _pair(machine: MachineType, fault: Fault, name: str, counts: dict[str, int]) -> Pair:
     n = sum(counts.values())
-    rig = np.array([counts[o.id] / n for o in check.outcomes])
-    library = by_library(machine, fault, check)
-    sound = by_library(machine, None, check)
+    rig = np.array([count / n for count in counts.values()])
+    if name.startswith(WATCHED):
+        effect = name.removeprefix(WATCHED)
+        library, sound = (states_of(machine, one, effect, 1.0) for one in (fault, None))
+    else:
+        check = machine.checks[name]
+        library, sound = (by_library(machine, one, check) for one in (fault, None))
     noise = 0.5 * float(np.sqrt(library * (1 - library) / n).sum())
     apart = max(0.0, 0.5 * float(abs(rig - library).sum()) - noise)
     moved = (
         0.5 * max(float(abs(library - sound).sum()), float(abs(rig - sound).sum()) - 2 * noise)
         > TOLERANCE
     )
-    names = [o.id for o in check.outcomes]
+    names = list(counts)
     return Pair(
         archetype=machine.archetype,
         fault=fault.id,
-        check=check.id,
+        check=name,
         apart=round(apart, 3),
         library={name: round(float(p), 2) for name, p in zip(names, library, strict=True)},
         rig={name: round(float(p), 2) for name, p in zip(names, rig, strict=True)},
@@ -152,24 +165,26 @@ def _pair(machine: MachineType, fault: Fault, check: Check, counts: dict[str, in
     )
 
 
-def by_library(machine: MachineType, fault: Fault | None, check: Check) -> np.ndarray:
+def by_library(machine: MachineType, fault: Fault | None, check: Check) -> Floats:
     """Return the chances of a check's outcomes (O,) as the library states them, with one fault
     or with none."""
-    effect = machine.effects[check.effect]
-    states = np.array(effect.background)
-    if fault is not None and check.effect in fault.effects:
-        worse = np.diff(
-            np.cumsum(effect.background) * np.cumsum(fault.effects[check.effect]), prepend=0.0
-        )
-        acts = 1.0
-        if fault.comes(check.effect):
-            acts = (
-                0.5 * (1 + fault.shows)
-                if check.who == "customer"
-                else max(fault.shows, dict(check.provokes).get(fault.id, 0.0))
-            )
-        states = acts * worse + (1 - acts) * states
+    acts = 1.0
+    if fault is not None and fault.comes(check.effect):
+        provoked = dict(check.provokes).get(fault.id, 0.0)
+        whole = check.who == "customer"
+        acts = 0.5 * (1 + fault.shows) if whole else max(fault.shows, provoked)
+    states = states_of(machine, fault, check.effect, acts)
     return np.asarray(np.array([o.chances for o in check.outcomes]) @ states)
+
+
+def states_of(machine: MachineType, fault: Fault | None, name: str, acts: float) -> Floats:
+    """Return the chances of an effect's states (K,) as the library states them, with one fault
+    that acts with the chance ``acts``, or with none."""
+    background = np.array(machine.effects[name].background)
+    if fault is None or name not in fault.effects:
+        return background
+    worse = np.diff(np.cumsum(background) * np.cumsum(fault.effects[name]), prepend=0.0)
+    return np.asarray(acts * worse + (1 - acts) * background)
 
 
 def summed(

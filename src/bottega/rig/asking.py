@@ -130,32 +130,39 @@ class Bench:
         """Return what the customer saw in the last washes, on the day most of what comes and goes
         was there."""
         acting = [self.specimen.acting(f"{occasion}:day{n}") for n in range(USED_BEFORE)]
-        worst = max(acting, key=len)
-        if worst not in self._diaries:
-            self._diaries[worst] = self._written(worst)
-        return self._diaries[worst]
+        return self.washes(max(acting, key=len))
 
-    def _written(self, worst: frozenset[str]) -> dict[str, float]:
-        found = {**self.still(worst)}
+    def washes(self, acting: frozenset[str]) -> dict[str, float]:
+        """Return what is to be seen in washes while these faults act."""
+        if acting not in self._diaries:
+            self._diaries[acting] = self._written(acting)
+        return self._diaries[acting]
+
+    def _written(self, acting: frozenset[str]) -> dict[str, float]:
+        found = {**self.still(acting)}
         for name in ("drain", SHORT):
-            found.update(self.run(worst, name))
+            found.update(self.run(acting, name))
         stopped = _where(found) if found["alive"] else "dead"
         if "spin_share" not in found and stopped in ("wash", "drain"):
             found["spin_share"] = 0.0
         if "fan" in self.specimen.machine.components:
-            dried = self.run(worst, "dry")
+            dried = self.run(acting, "dry")
             found.update({key: dried[key] for key in DRYING if key in dried})
         return found
 
-    def noticed(self, effect: Effect, occasion: str) -> str | None:
-        """Return the state people notice of an effect in the last washes, None where nothing of it
-        was seen; nobody is wrong altogether about what is everybody's to see."""
+    def noticed(
+        self, effect: Effect, occasion: str, acting: frozenset[str] | None = None
+    ) -> str | None:
+        """Return the state people notice of an effect in the last washes, or in washes while
+        these faults are ``acting``; None where nothing of it was seen. Nobody is wrong altogether
+        about what is everybody's to see."""
         recipe = effect.on_rig
         if recipe is None or recipe.act == "social":
             return None
         rng = Random(f"{self.seed}:seen:{effect.id}:{occasion}")
+        seen = self.diary(occasion) if acting is None else self.washes(acting)
         try:
-            return perceived(recipe, self.diary(occasion), "run", rng, lapses=False)
+            return perceived(recipe, seen, "run", rng, lapses=False)
         except KeyError:
             return None
 

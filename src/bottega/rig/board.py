@@ -254,7 +254,7 @@ class Board:
                 self._give_up("drain", "emptying")
             self.since = self.since if level > SPIN_BELOW_L else 0.0
             return
-        if self.kind in TOP_LOADERS and not self._shut(sensed):
+        if self.kind in TOP_LOADERS and not self._shut(sensed, dt):
             return
         asks.shifter = True
         if self.kind in ("TS", "SL") and not sensed.shifted:
@@ -267,7 +267,7 @@ class Board:
             self._asked = 0.0
         self._ramp(phase, sensed, dt)
 
-    def _shut(self, sensed: Sensed) -> bool:
+    def _shut(self, sensed: Sensed, dt: float) -> bool:
         """Return whether the lid is locked for the spin, trying where it is not; give up after
         some tries."""
         self.asks.lock = self.kind != "TG"
@@ -275,7 +275,7 @@ class Board:
             self.seen.put("lock_shut", 1.0)
             return True
         beat = self.since % (LOCK_S + 3)
-        if beat < 0.3:
+        if (self.since - dt) % (LOCK_S + 3) < dt / 2:
             self.seen.add("lock_tries", 1.0)
         self.asks.lock = self.kind != "TG" and beat < LOCK_S
         if self.since > LOCK_TRIES * (LOCK_S + 3):

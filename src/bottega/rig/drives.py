@@ -12,6 +12,8 @@ RAD_S = 2 * pi / 60
 
 RUN_SLIP = 0.25
 """Slip at which a motor on its electronics pulls hardest, its breakdown slip."""
+JERKS_SHARE = 0.12
+"""What is left of a motor's mean torque where it pulls forward and back in turn; chosen."""
 
 
 @dataclass(frozen=True)
@@ -79,14 +81,14 @@ def kloss(slip: float, at_breakdown: float = 0.25) -> float:
 def three_phases(v: dict[str, float], drum_rad_s: float) -> Torque:
     """Return the torque at the drum of a permanent-magnet motor on its inverter: what the
     current limit gives, less above the speed where the back-EMF has eaten the volts. Without
-    a position it jerks; on two phases it has a third."""
+    a position, or on two phases, it pulls forward and back in turn and hardly moves."""
     windings = [v["phase_u_ohm"], v["phase_v_ohm"], v["phase_w_ohm"]]
     whole = sum(ohm < 1e4 for ohm in windings)
     if v["bus_v"] < 100 or whole < 2:
         return Torque(0.0, 0.0)
-    share = 1.0 if whole == 3 else 0.3
+    share = 1.0 if whole == 3 else JERKS_SHARE
     uneven = (max(w for w in windings if w < 1e4) - min(windings)) / max(min(windings), 1e-6)
-    share *= max(0.2, 1 - uneven) * (1.0 if v["position_share"] > 0.9 else 0.15)
+    share *= max(0.2, 1 - uneven) * (1.0 if v["position_share"] > 0.9 else JERKS_SHARE)
     base = v["base_rpm"] * RAD_S
     nm = (
         v["phase_nm"]

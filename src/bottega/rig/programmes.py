@@ -10,6 +10,9 @@ from bottega.core.library.sheet import Programme
 
 Kind = Literal["lock", "fill", "wash", "drain", "spin", "dry", "unlock"]
 SHORT = "short"
+SHIFTING_RPM = 140.0
+"""How fast a basket turns while the shifter is tried; chosen, a little above where it spreads its
+load."""
 """The programme every machine has for looking at each function in turn."""
 RINSES = 2
 TOP_LOADERS = frozenset({"TS", "TD", "TG", "SL"})
@@ -76,7 +79,30 @@ def steps_of(machine: MachineType) -> dict[str, tuple[Phase, ...]]:
         steps["heat"] = (Phase("wash", 240, temperature_c=60),)
     if "fan" in machine.components:
         steps["dry"] = (Phase("dry", 240),)
+    if machine.calibration.phases:
+        steps["calibrate"] = calibrating(machine)
     return steps
+
+
+def calibrating(machine: MachineType) -> tuple[Phase, ...]:
+    """Return what the machine does while it learns its own weights and places, by the phases of
+    its sheet: each for its minutes, with the door locked where it spins."""
+    full, litres = spin_rpm(machine), wash_litres(machine) / 2
+    phases: list[Phase] = []
+    for phase in machine.calibration.phases:
+        seconds = phase.minutes * 60
+        phases += {
+            "fill": (Phase("fill", litres=litres),),
+            "turning": (Phase("wash", seconds),),
+            "spin": (Phase("lock"), Phase("spin", seconds, rpm=full), Phase("unlock", 20)),
+            "drain_flow": (Phase("drain"),),
+            "shifter_moves": (
+                Phase("lock"),
+                Phase("spin", seconds, rpm=SHIFTING_RPM),
+                Phase("unlock", 20),
+            ),
+        }.get(phase.effect, ())
+    return tuple(phases)
 
 
 def short_of(machine: MachineType) -> tuple[Phase, ...]:

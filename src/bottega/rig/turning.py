@@ -11,6 +11,10 @@ from bottega.rig.state import STEP_S
 if TYPE_CHECKING:
     from bottega.rig.machine import Machine
 
+SUDS_NM = 18.0
+"""What a tub full of suds holds a spinning drum back with, in newton metre; chosen, as much as
+most motors give at full spin."""
+
 
 @dataclass(frozen=True, slots=True)
 class Turning:
@@ -91,7 +95,7 @@ def _drag_nm(m: "Machine", rad_s: float, asked: float) -> float:
     now, own = m.now, m.turning
     lift = own.lift_nm if rad_s < 8 else 0.2
     water = 0.02 * now.tub_l if rad_s < 12 else 0.0
-    suds = 6.0 * m.suds_share if rad_s > 20 else 0.0
+    suds = SUDS_NM * m.suds_share if rad_s > 20 else 0.0
     plate = m.v["brake_drag_nm"] if asked else 0.0
     return (
         own.steady_nm
@@ -150,7 +154,8 @@ def _notice_motor(m: "Machine", nm: float, rad_s: float, asked: float) -> None:
         seen.add("slip_s", STEP_S)
         if seen.get("slip_s") > 20:
             seen.most("smell_share", 0.7)
-    if now.drum_rpm < 2 and nm < 0.3 and m.volts_at("motor", True) > 0.5 * v["mains_v"]:
+    stands = nm < 0.3 and (v["belt_n"] > 0 or m.kind in ("FD", "TD"))
+    if now.drum_rpm < 2 and stands and m.volts_at("motor", True) > 0.5 * v["mains_v"]:
         seen.add("motor_hum_s", STEP_S)
     if now.seconds / 60 > v["motor_overheats_min"]:
         v["motor_hot_share"] = 1.5

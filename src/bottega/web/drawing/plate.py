@@ -26,6 +26,7 @@ class _State:
     template: str
     marks: tuple[tuple[str, str], ...]
     looked: frozenset[str]
+    gone: frozenset[str]
     water: bool
     link: str
     view: str
@@ -46,13 +47,16 @@ class Plates:
         return Markup(self._still(drawing, link, WHOLE).replace(OVERLAY, over))
 
     def bare(self, drawing: Drawing, link: str = "") -> Markup:
-        """Return a section without its margins; without ``link`` a small one whose parts lead
-        nowhere."""
-        return Markup(self._still(drawing, link, BARE).replace(OVERLAY, ""))
+        """Return a section without its margins, with what is open; without ``link`` a small one
+        whose parts lead nowhere."""
+        opened = self._environment.get_template("drawing/_opened.svg").render(drawing=drawing)
+        return Markup(self._still(drawing, link, BARE).replace(OVERLAY, opened))
 
     def _still(self, drawing: Drawing, link: str, view: str) -> str:
         marks = tuple(sorted(drawing.marks.items()))
-        state = _State(drawing.template, marks, drawing.looked, drawing.water, link, view)
+        state = _State(
+            drawing.template, marks, drawing.looked, drawing.gone, drawing.water, link, view
+        )
         template = self._environment.get_template(drawing.template)
         values = {"drawing": drawing, "link": link, "viewbox": view, "overlay": OVERLAY}
         return self._kept.get(state, lambda: template.render(values))
