@@ -115,7 +115,7 @@ class Play:
     questions: int = 0
     """Asked of the customer; the checks are those made at the machine."""
     just_run: bool = False
-    """Whether nothing was checked since the last watched run."""
+    """Whether nothing was checked since the last watched run, and that run showed nothing."""
     bout: int = 1
     """The number of the present occasion."""
     repairs: int = 0
@@ -279,12 +279,12 @@ class Play:
             found = watched("r", effect, states, bad, self.epoch, self.engine, look)
             self._find(found.on(self.present))
         self.bout += 1
-        self.just_run = True
+        self.just_run = not shown
         return shown
 
     def _hand_over(self) -> None:
-        """Hand over, after a watched run unless it was just run; what that shows keeps the machine
-        here, until somebody hands it over all the same."""
+        """Hand over, after a watched run unless it has just run in order; what that shows keeps the
+        machine here."""
         if not self.just_run:
             self._work(Needs(power="on"), 2 * self.engine.verify_minutes)
             self.done.clear()
