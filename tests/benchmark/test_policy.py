@@ -18,7 +18,8 @@ from bottega.benchmark.policy_table import as_table
 from bottega.benchmark.truth import draw_world, only_use
 from bottega.cli import app
 from bottega.core.diagnosis.evidence import PAST
-from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.model import compile_model
+from bottega.core.diagnosis.prior import prior
 from bottega.core.shop import ShopSettings
 
 AGE = 7.0

@@ -15,7 +15,8 @@ from bottega.benchmark.optimum import exact_cost, followed_cost
 from bottega.benchmark.patient import drawn
 from bottega.benchmark.policies import most_bits
 from bottega.benchmark.reduced import cut_out, random_puzzle
-from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.model import compile_model
+from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG
 from bottega.core.job.events import (
     AnyBody,

@@ -30,7 +30,8 @@ from bottega.benchmark.policy import (
 )
 from bottega.benchmark.rigworld import RigWorld, draw_rig_world
 from bottega.benchmark.truth import Kind, NobodyCalls
-from bottega.core.diagnosis.model import DiagnosisModel, Floats, compile_model, prior
+from bottega.core.diagnosis.model import DiagnosisModel, Floats, compile_model
+from bottega.core.diagnosis.prior import prior
 from bottega.core.shop import ShopSettings
 
 WAYS: dict[str, Policy] = {**POLICIES, "fixed": by_list, "clairvoyant": knowing}

@@ -16,8 +16,9 @@ from bottega.benchmark.reduced import AGE_YEARS, Puzzle
 from bottega.core.diagnosis.evidence import Evidence, Finding, answered, told_of
 from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.lookahead import beam_of
-from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints, compile_model, prior
+from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints, compile_model
 from bottega.core.diagnosis.pricing import Setting
+from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG, compile_actions
 from bottega.core.library.machine_type import Check
 from bottega.core.library.records import Needs

@@ -17,7 +17,8 @@ from bottega.benchmark.disturbed import disturbed
 from bottega.benchmark.play import Play, played
 from bottega.benchmark.policies import POLICIES
 from bottega.benchmark.truth import Kind, draw_world, rows_of
-from bottega.core.diagnosis.model import DiagnosisModel, Floats, compile_model, prior
+from bottega.core.diagnosis.model import DiagnosisModel, Floats, compile_model
+from bottega.core.diagnosis.prior import prior
 from bottega.core.library.signs import slip_of
 from bottega.core.shop import ShopSettings
 

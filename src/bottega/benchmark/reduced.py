@@ -9,7 +9,8 @@ import numpy as np
 
 from bottega.core.diagnosis.evidence import Evidence, Finding, said
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.model import compile_model
+from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import Prices
 from bottega.core.library.machine_type import (
     Calibration,

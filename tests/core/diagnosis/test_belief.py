@@ -7,7 +7,8 @@ from tests.core.diagnosis.small import random_evidence
 
 from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.model import compile_model
+from bottega.core.diagnosis.prior import prior
 
 seeds = st.integers(0, 10_000)
 

@@ -9,7 +9,8 @@ from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.evidence import Evidence, answered, said
 from bottega.core.diagnosis.explain import conflict, leave_one_out, weights
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.model import compile_model
+from bottega.core.diagnosis.prior import prior
 
 seeds = st.integers(0, 10_000)
 

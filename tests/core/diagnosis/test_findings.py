@@ -7,7 +7,8 @@ from tests.core.job.test_rules import event, opened
 from bottega.core.diagnosis.evidence import Evidence, Source
 from bottega.core.diagnosis.findings import evidence_of
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.model import compile_model
+from bottega.core.diagnosis.prior import prior
 from bottega.core.job.events import (
     Checked,
     CodesCleared,

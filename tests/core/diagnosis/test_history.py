@@ -3,7 +3,8 @@
 import pytest
 
 from bottega.core.diagnosis.history import scales
-from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.model import compile_model
+from bottega.core.diagnosis.prior import prior
 
 
 @pytest.fixture(scope="module")

@@ -14,7 +14,8 @@ from bottega.core.diagnosis.courses import courses
 from bottega.core.diagnosis.evidence import Evidence, Removal, answered, read_code, said
 from bottega.core.diagnosis.explain import leave_one_out
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.model import compile_model
+from bottega.core.diagnosis.prior import prior
 
 seeds = st.integers(0, 10_000)
 

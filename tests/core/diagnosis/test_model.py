@@ -7,7 +7,8 @@ import pytest
 
 from bottega.core.diagnosis.evidence import Evidence, answered
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.model import compile_model
+from bottega.core.diagnosis.prior import prior
 
 
 @pytest.fixture(scope="module")

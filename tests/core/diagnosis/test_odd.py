@@ -12,8 +12,9 @@ from tests.core.diagnosis.small import random_evidence
 from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.infer import ImpossibleEvidence, infer
-from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.odd import make_sense, odd_findings
+from bottega.core.diagnosis.prior import prior
 
 
 def sharpened(evidence: Evidence, seed: int) -> Evidence:

@@ -11,8 +11,9 @@ from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.evidence import Evidence, Occasion, answered, read_code, said, watched
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.lookahead import beam_of
-from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.plan import plan
+from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG, Prices, compile_actions, walk
 from bottega.core.diagnosis.words import step_reason
 from bottega.core.machine.reach import Reaching

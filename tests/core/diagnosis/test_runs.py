@@ -24,8 +24,9 @@ from bottega.core.diagnosis.evidence import (
 )
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.lookahead import branch
-from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.outlook import may_differ
+from bottega.core.diagnosis.prior import prior
 from bottega.core.library.machine_type import Complaint
 from bottega.core.library.records import ComplaintRecord
 

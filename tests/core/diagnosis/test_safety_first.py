@@ -8,8 +8,9 @@ from tests.core.job.test_rules import KINDS
 
 from bottega.core.diagnosis.evidence import Evidence, denied, said
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.plan import plan
+from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import Prices
 from bottega.core.diagnosis.safety_first import unsafe_to_plug_in
 from bottega.core.machine.reach import Reaching

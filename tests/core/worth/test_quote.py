@@ -7,7 +7,8 @@ import pytest
 
 from bottega.core.diagnosis.evidence import Evidence, answered, said
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model, prior
+from bottega.core.diagnosis.model import compile_model
+from bottega.core.diagnosis.prior import prior
 from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
 from bottega.core.shop import ShopSettings

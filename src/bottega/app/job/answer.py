@@ -15,10 +15,11 @@ from bottega.core.diagnosis.explain import (
 )
 from bottega.core.diagnosis.findings import HOW_OFTEN, evidence_of
 from bottega.core.diagnosis.infer import Belief
-from bottega.core.diagnosis.model import DiagnosisModel, compile_model, prior
+from bottega.core.diagnosis.model import DiagnosisModel, compile_model
 from bottega.core.diagnosis.odd import make_sense
 from bottega.core.diagnosis.outlook import may_differ
 from bottega.core.diagnosis.plan import Step, plan
+from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import Prices
 from bottega.core.job.aside import out_of_reach
 from bottega.core.job.events import Event

@@ -16,7 +16,7 @@ MOST_REPAIRS = 62
 
 FACTORS = 256
 """How many of the last factors are kept: most are those of the answer before."""
-OCCASIONS = 16
+OCCASIONS = 6
 """How many occasions are kept likewise; all but the present one are those of the answer before."""
 
 
