@@ -177,3 +177,11 @@ def test_a_calibration_stalls_in_the_phase_its_fault_is_of(shelf, sheet, fault, 
     rig.run("calibrate")
     assert rig.board.stopped == stops
     assert (rig.board.codes == []) == (stops is None)
+
+
+def test_a_timer_that_stands_still_stays_in_its_phase(shelf):
+    timer = acts(shelf.machine("TG", "pellandra-400"), "timer_motor_stands")
+    timer.run("short")
+    assert timer.board.stopped == "wash"
+    assert timer.now.seconds > 1800
+    assert timer.warmth.litres > 30

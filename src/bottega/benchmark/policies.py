@@ -22,6 +22,8 @@ LEAST_BITS = 0.01
 """Information that is none; chosen."""
 AT_ONCE = 16
 """Checks of a list that are weighed together, for the time it takes alone."""
+MOST_REPAIRS = 12
+"""Repairs on one job after which anybody gives up and refers it; chosen."""
 MOST_CHECKS = 20
 """Checks in a row after which those who do not plan fit what is likeliest."""
 
@@ -92,6 +94,8 @@ def _policy(way: Way, most: int | None) -> Policy:
     but its own."""
 
     def policy(play: Play) -> Move:
+        if play.repairs >= MOST_REPAIRS:
+            return Move("refer")
         checks = [check.id for check in play.open_checks()]
         name = way(play.setting, [] if most is not None and play.checks >= most else checks)
         if name is None:

@@ -16,6 +16,8 @@ USUAL_L, MUCH_L = 13.0, 40.0
 LOCK_TRIES, LOCK_S = 3, 6.0
 TURN_ON_S, TURN_OFF_S = 10.0, 5.0
 WASH_RPM, SPREAD_RPM = 48.0, 92.0
+STANDS_S = 1800.0
+"""How long people watch a phase that does not end, in second; chosen."""
 PULSES_WITHIN_S = 2.0
 """Within how long of a start the board wants to see the drum turn; chosen."""
 RAMP_RPM_S = 22.0
@@ -68,7 +70,13 @@ class Board:
     stored, by meaning."""
 
     def __init__(
-        self, phases: Sequence[Phase], kind: str, asks: Asks, seen: Seen, off_share: float = 0.0
+        self,
+        phases: Sequence[Phase],
+        kind: str,
+        asks: Asks,
+        seen: Seen,
+        off_share: float = 0.0,
+        stands: bool = False,
     ) -> None:
         self.phases = list(phases)
         self.kind = kind
@@ -80,6 +88,9 @@ class Board:
         self.stopped: str | None = None
         self.done = not self.phases
         self.off_share = off_share
+        self.stands = stands
+        """Whether its timer does not advance: a phase that ends by time never ends."""
+        self._stood = 0.0
         self._tries = self._top_ups = 0
         self._heat_since: float | None = None
         self._heat_from_c = 0.0
@@ -104,13 +115,19 @@ class Board:
         if self.done:
             return
         phase = self.phases[self.at]
-        self.since += dt
+        if self.stands:
+            self._stood += dt
+            if self._stood > STANDS_S:
+                self._give_up(phase.kind, None)
+                return
+        else:
+            self.since += dt
         self.seen.add(f"in_{phase.kind}_s", dt)
         getattr(self, f"_{phase.kind}")(phase, sensed, dt)
 
     def _next(self) -> None:
         self.at += 1
-        self.meant_rpm = 0.0
+        self.meant_rpm = self._stood = 0.0
         self.since = self._late = self._run_on = self._target = self._still = 0.0
         self._tries = 0
         self._heat_since = None

@@ -91,7 +91,14 @@ class Machine:
         """Choose a programme or service step and start it. Raises NoSuchProgramme."""
         phases = phases_of(self.specimen.machine, programme)
         self.seen.figures.pop("finished", None)
-        self.board = Board(phases, self.kind, self.asks, self.seen, self.v["board_sense_off_share"])
+        self.board = Board(
+            phases,
+            self.kind,
+            self.asks,
+            self.seen,
+            self.v["board_sense_off_share"],
+            stands=self.kind == "TG" and self.v["timer_stuck"] > 0.5,
+        )
         self.asks.nothing()
 
     def run(
