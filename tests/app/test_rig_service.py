@@ -3,6 +3,7 @@
 import pytest
 
 from bottega.app.rig.service import SLACK_S, Front, by_the_book, way_in
+from bottega.core.library.panel_record import Face, PanelRecord
 
 LED = (
     "calvessa-dritta-8",
@@ -40,7 +41,7 @@ def test_every_sheets_own_keys_lead_in(shelf, sheet):
 @pytest.mark.parametrize("sheet", [name for name in LED if name != "sestra-torre"])
 def test_other_orders_do_not(shelf, sheet):
     wanted = wanted_of(shelf, sheet)
-    acts = [act for step in wanted for act in step.orders[0]]
+    acts = [act for step in wanted for act in step.acts]
     turned = [*acts[1:], acts[0]]
     if tuple(turned) != tuple(acts):
         assert not done(wanted, turned, dial="rest", shut=True).in_service
@@ -55,7 +56,7 @@ def test_two_keys_held_together_may_be_held_in_either_order(shelf):
 
 def test_the_door_has_to_be_shut_and_the_dial_at_rest(shelf):
     wanted = wanted_of(shelf, "nembrio-f7")
-    own = [act for step in wanted for act in step.orders[0]]
+    own = [act for step in wanted for act in step.acts]
     assert not done(wanted, ["shut door", *own]).in_service
     assert not done(wanted, ["turn rest", "open door", *own]).in_service
     assert done(wanted, ["turn rest", "shut door", *own]).in_service
@@ -64,7 +65,7 @@ def test_the_door_has_to_be_shut_and_the_dial_at_rest(shelf):
 def test_too_slow_is_too_late_and_the_plug_ends_it(shelf):
     wanted = wanted_of(shelf, "calvessa-dritta-8")
     acts = by_the_book(wanted)
-    beats = next(step for step in wanted if len(step.orders[0]) == 5)
+    beats = next(step for step in wanted if len(step.acts) == 5)
     slow = (beats.within_s + SLACK_S) / 4 + 0.1
     assert not done(wanted, acts, every_s=slow).in_service
     front = done(wanted, acts)
@@ -74,3 +75,18 @@ def test_too_slow_is_too_late_and_the_plug_ends_it(shelf):
 
 def test_a_machine_without_a_panel_is_not_led(shelf):
     assert not Front(way_in(shelf.machine("TG", "pellandra-400").panel)).led
+
+
+def test_a_sheet_with_every_key_held_at_once_is_still_answered_at_once():
+    keys = tuple(f"k{n}" for n in range(24))
+    face = Face(keys=keys)
+    panel = PanelRecord(
+        kind="display",
+        lamps=("display",),
+        face=face,
+        how="shows it",
+        entry=({"say": "Hold them all.", "does": "hold", "at": keys},),
+    )
+    wanted = way_in(panel)
+    assert done(wanted, [f"hold {key}" for key in reversed(keys)]).in_service
+    assert not done(wanted, [f"hold {key}" for key in keys[1:]]).in_service

@@ -2,7 +2,6 @@
 within their time, as hands do them."""
 
 from dataclasses import dataclass, field
-from itertools import permutations
 
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.panel_record import EntryStep, Face, PanelRecord
@@ -13,16 +12,15 @@ back."""
 AT_REST = "rest"
 """The place of a dial on which nothing is chosen."""
 DOOR = "door"
-MOST_ACTS = 60
-"""Acts at the panel that are kept; chosen, three times the longest way in."""
 
 
 @dataclass(frozen=True)
 class Wanted:
-    """One step of the way in: the acts in any of these orders, in so many seconds; where the dial
-    has to stand and whether the door has to be shut."""
+    """One step of the way in: its acts, in this order or in ``any_order``, in so many seconds;
+    where the dial has to stand and whether the door has to be shut."""
 
-    orders: tuple[tuple[str, ...], ...]
+    acts: tuple[str, ...]
+    any_order: bool
     within_s: float | None
     at_rest: bool
     shut: bool
@@ -43,7 +41,7 @@ def way_in(panel: PanelRecord | None) -> tuple[Wanted, ...]:
     nothing of keys."""
     if panel is None:
         return ()
-    return tuple(step for step in (_wanted(s, panel.face) for s in panel.entry) if step.orders[0])
+    return tuple(step for step in (_wanted(s, panel.face) for s in panel.entry) if step.acts)
 
 
 def _wanted(step: EntryStep, face: Face) -> Wanted:
@@ -64,11 +62,9 @@ def _wanted(step: EntryStep, face: Face) -> Wanted:
     elif step.does == "plug":
         once = ("plug in",)
     times = step.times if step.does in ("press", "open") else 1
-    orders = [once * times]
-    if len(keys) > 1:
-        orders = [order * times for order in permutations(once)]
     return Wanted(
-        tuple(orders),
+        once * times,
+        len(keys) > 1,
         step.within_s,
         AT_REST in step.at and step.does != "turn",
         DOOR in step.at and step.does not in ("open", "shut"),
@@ -80,7 +76,7 @@ def acts_at(machine: MachineType) -> list[str]:
     panel = machine.panel
     if panel is None:
         return []
-    face, wanted = panel.face, {act for step in way_in(panel) for act in step.orders[0]}
+    face, wanted = panel.face, {act for step in way_in(panel) for act in step.acts}
     found = [f"press {key}" for key in face.keys]
     found += [f"{how} {key}" for key in face.keys for how in ("hold", "let go")]
     found += [f"turn {place}" for place in dict.fromkeys(face.dial) if place]
@@ -91,13 +87,15 @@ def acts_at(machine: MachineType) -> list[str]:
 
 def entered(wanted: tuple[Wanted, ...], done: list[Done]) -> bool:
     """Return whether the last acts at the panel are the way in."""
-    count = sum(len(step.orders[0]) for step in wanted)
+    count = sum(len(step.acts) for step in wanted)
     if not wanted or len(done) < count:
         return False
     last = done[len(done) - count :]
     for step in wanted:
-        own, last = last[: len(step.orders[0])], last[len(step.orders[0]) :]
-        if tuple(one.act for one in own) not in step.orders:
+        own, last = last[: len(step.acts)], last[len(step.acts) :]
+        acts = [one.act for one in own]
+        asked = list(step.acts)
+        if acts != asked and not (step.any_order and sorted(acts) == sorted(asked)):
             return False
         if step.at_rest and not own[0].at_rest:
             return False
@@ -111,7 +109,7 @@ def entered(wanted: tuple[Wanted, ...], done: list[Done]) -> bool:
 
 def by_the_book(wanted: tuple[Wanted, ...]) -> list[str]:
     """Return the acts of the way in, one after the other, with dial and door put right first."""
-    acts = [act for step in wanted for act in step.orders[0]]
+    acts = [act for step in wanted for act in step.acts]
     first = []
     if any(step.shut for step in wanted):
         first.append("shut door")
@@ -149,8 +147,10 @@ class Front:
             self.in_service = False
             self.done.clear()
             return False
-        if works:
-            self.done = [*self.done[-MOST_ACTS:], Done(act, at_s, self.dial == AT_REST, self.shut)]
+        if works and self.led:
+            count = sum(len(step.acts) for step in self.wanted)
+            self.done.append(Done(act, at_s, self.dial == AT_REST, self.shut))
+            del self.done[:-count]
         if self.in_service or not entered(self.wanted, self.done):
             return False
         self.in_service = True
