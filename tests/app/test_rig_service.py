@@ -85,6 +85,7 @@ def test_a_sheet_with_every_key_held_at_once_is_still_answered_at_once():
         lamps=("display",),
         face=face,
         how="shows it",
+        clear=("hold start",),
         entry=({"say": "Hold them all.", "does": "hold", "at": keys},),
     )
     wanted = way_in(panel)
