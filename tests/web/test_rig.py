@@ -8,7 +8,7 @@ from math import pi, sqrt
 import pytest
 
 from bottega.app.job.answer import diagnose
-from bottega.app.rig.gestures import LIFTED_MM, PUSHED_S, STEPS, felt
+from bottega.app.rig.gestures import LIFTED_MM, PUSHED_S, STEPS, felt, wheels
 from bottega.app.rig.stand import stand
 from bottega.store.rigs import RigTicket
 
@@ -128,7 +128,7 @@ def test_detents_are_felt_as_steps(browser, rig):
         ("wait", "-5", "expected 1 to 600"),
         ("dance", "", "Found an act the rig does not know"),
         ("check", "no_such", "expected one of this machine"),
-        ("feel", "spoon", "expected one of drum, rotor"),
+        ("feel", "spoon", "expected one of drum, rotor, plate"),
         ("key", "press turbo", "expected something at this panel: press outer"),
     ],
 )
@@ -182,6 +182,16 @@ def test_pushing_lifting_and_rocking_are_felt(browser, rig, demo):
     held = felt(at, "lift").values
     play = next(n for n, newton in enumerate(held) if newton > 0) * LIFTED_MM / STEPS
     assert play == pytest.approx(at.machine.v["bearing_play_mm"], abs=LIFTED_MM / STEPS)
+
+
+@pytest.mark.parametrize(("fault", "slips"), [(None, False), ("hub_stripped", True)])
+def test_a_plate_slips_over_its_hub_where_that_is_stripped(demo, fault, slips):
+    faults = {fault: 0.8} if fault else {"lamp_dead": 0.5}
+    demo.rigs.keep(RigTicket(NAME, "TS", "torvane-alta-10", "seed", faults))
+    at = stand(demo, NAME)
+    nm = felt(at, "plate").values
+    assert (min(nm) < 0.1 * max(nm)) == slips
+    assert "Wash plate" in [wheel.name for wheel in wheels(at)]
 
 
 def test_a_machine_is_tipped_empty_and_unplugged_only(browser, rig):

@@ -7,11 +7,15 @@ from math import cos, exp, pi, sin, sqrt
 from bottega.app.errors import BadValue, Refused
 from bottega.app.rig.stand import Stand
 from bottega.rig.body import damping_ratio
+from bottega.rig.programmes import TOP_LOADERS
 
 STEPS = 120
 """Points of a curve that is felt."""
 ROTOR_POLES = 2
 """Detents of a pump's rotor in half a turn; two poles, as synchronous pumps have."""
+PLATE_NM, HUB_TEETH, SLIPS_BELOW = 3.0, 12, 0.7
+"""What a hand on the plate has to give against a held basket, teeth of its hub, and below which
+share of its grip it slips over them; chosen."""
 PUSHED_MM, PUSHED_S = 40.0, 2.5
 """How far a tub is pushed down, and how long it is watched; chosen."""
 LIFTED_MM, RIM_N_MM = 4.0, 60.0
@@ -38,10 +42,11 @@ def felt(at: Stand, what: str) -> Curve:
 
 
 def wheels(at: Stand) -> list[Curve]:
-    """Return what can be turned as it stands: the drum, and the pump's rotor once it is in
-    sight."""
+    """Return what can be turned as it stands: the drum, a top loader's plate, and the pump's rotor
+    once it is in sight."""
     found = []
-    for name in ("drum", "rotor"):
+    names = ["drum", "rotor"] + ["plate"] * (at.machine.kind in TOP_LOADERS)
+    for name in names:
         try:
             found.append(felt(at, name))
         except Refused:
@@ -75,6 +80,19 @@ def _drum(at: Stand) -> Curve:
         for n in range(STEPS)
     )
     return Curve("Drum", "one turn", tuple(nm), wheel=True)
+
+
+def _plate(at: Stand) -> Curve:
+    """The wash plate or agitator turned with the basket held: what its hub or block passes on, and
+    gives way at every tooth where it slips."""
+    v = at.machine.v
+    grip = min(1.0 - max(0.0, v["plate_slip_share"] - 0.1), v["agitator_grip_share"])
+    slips = grip < SLIPS_BELOW
+    nm = (
+        PLATE_NM * grip * (abs(sin(HUB_TEETH * _angle(n) / 2)) if slips else 1.0)
+        for n in range(STEPS)
+    )
+    return Curve("Wash plate", "one turn", tuple(nm), wheel=True)
 
 
 def _push(at: Stand) -> Curve:
@@ -122,6 +140,7 @@ def _angle(n: int) -> float:
 GESTURES: dict[str, Callable[[Stand], Curve]] = {
     "drum": _drum,
     "rotor": _rotor,
+    "plate": _plate,
     "push": _push,
     "lift": _lift,
     "rock": _rock,

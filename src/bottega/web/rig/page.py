@@ -7,7 +7,7 @@ from bottega.app.rig.gestures import Curve, wheels
 from bottega.app.rig.hands import FUNCTIONS, Doable, doable, points
 from bottega.app.rig.service import acts_at
 from bottega.app.rig.stand import RATES, Stand, clock
-from bottega.rig.programmes import programmes_of, steps_of
+from bottega.rig.programmes import TOP_LOADERS, programmes_of, steps_of
 from bottega.web.drawing.section import Drawing, as_opened
 from bottega.web.kit.page import ErrorNote, Page
 from bottega.web.panel.face import Drawn, face_of
@@ -119,6 +119,7 @@ class RigPage:
     functions: dict[str, str]
     wheels: list[Wheel]
     felt: Felt | None
+    plate: bool
     tipped: bool
     serves: bool
     front: FrontView
@@ -167,6 +168,7 @@ def rig_page(at: Stand, error: ErrorNote | None, curve: Curve | None) -> RigPage
         functions=FUNCTIONS,
         wheels=[Wheel(one.name, dumps(one.values), SPOKES[one.name]) for one in wheels(at)],
         felt=Felt(curve.name, curve.along, felt(curve.values)) if curve else None,
+        plate=at.machine.kind in TOP_LOADERS,
         tipped=at.hands.posture == "tipped",
         serves=at.serves,
         front=_front(at),
@@ -176,9 +178,10 @@ def rig_page(at: Stand, error: ErrorNote | None, curve: Curve | None) -> RigPage
 
 SPOKES = {
     "Drum": "M0 0V-52M0 0L45 26M0 0L-45 26",
+    "Wash plate": "M-44 -20Q0 -6 44 -20M-44 20Q0 6 44 20M0 0V-40",
     "Pump rotor": "M-14 -14H14V14H-14ZM0 -14V-34M0 14V34M-14 0H-34M14 0H34",
 }
-"""What is drawn of what turns: three lifters, a magnet with four blades."""
+"""What is drawn of what turns: three lifters, two fins, a magnet with four blades."""
 HOW = {"press": "Press", "hold": "Hold", "let go": "Let go", "turn": "Dial to", "door": "Door"}
 """What acts at the panel are grouped by."""
 
