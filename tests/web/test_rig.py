@@ -206,6 +206,14 @@ def test_a_machine_is_tipped_empty_and_unplugged_only(browser, rig):
     assert "First: Stand it up" in act(browser, "off", "top").text
 
 
+def test_a_locked_door_does_not_open(browser, rig, demo):
+    act(browser, "start", "short")
+    act(browser, "key", "open door")
+    at = stand(demo, rig)
+    assert "The door is locked and does not open" in page(browser)
+    assert at.front.shut
+
+
 def test_what_is_off_is_off_the_drawing(browser, rig):
     assert "Take the top off: off" not in page(browser)
     act(browser, "plug", "out")

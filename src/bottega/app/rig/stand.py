@@ -93,9 +93,9 @@ class Stand:
             self.say(f"{self.running} stopped" if ended else f"{self.running} came to its end")
             self.running = ""
 
-    @property
     def keys_work(self) -> bool:
-        """Return whether the machine has current, and its panel listens to a hand."""
+        """Let a moment pass, and return whether the machine has current and its panel listens to a
+        hand."""
         self.machine.step()
         return self.machine.alive and self.machine.v["keys_dead"] < 0.5
 
@@ -282,6 +282,8 @@ def _panel(at: Stand, value: str) -> None:
 def _tip(at: Stand, value: str) -> None:
     """Tip it on its side, or stand it up again. Raises Refused with the plug in, or with water in
     it."""
+    if at.ticket.job is not None:
+        raise Refused(f"Job {at.ticket.job} has it in hand: tip it there.", "value")
     tipped = at.hands.posture == "tipped"
     if not tipped and at.machine.plugged:
         raise Refused("The plug is in. Pull it before you tip the machine.", "value")
@@ -308,6 +310,9 @@ def _key(at: Stand, value: str) -> None:
             f"{', '.join(acts_at(at.machine_type)) or 'it has no keys'}.",
             "value",
         )
+    if value == "open door" and at.machine.now.locked:
+        at.say("The door is locked and does not open")
+        return
     at.say(value)
     _at_panel(at, value)
 
@@ -324,7 +329,7 @@ def _enter(at: Stand, value: str) -> None:
 
 
 def _at_panel(at: Stand, one: str) -> None:
-    if at.front.do(one, at.machine.now.seconds, at.keys_work):
+    if at.front.do(one, at.machine.now.seconds, at.keys_work()):
         panel = at.machine_type.panel
         at.say(f"Service mode. {(panel and panel.listens) or ''}".strip().removesuffix("."))
 
