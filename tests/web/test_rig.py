@@ -8,11 +8,24 @@ from math import pi, sqrt
 import pytest
 
 from bottega.app.job.answer import diagnose
-from bottega.app.rig.gestures import LIFTED_MM, PUSHED_S, STEPS, felt, wheels
+from bottega.app.rig.gestures import LIFTED_MM, PUSHED_S, STEPS, felt, offered, wheels
 from bottega.app.rig.stand import stand
+from bottega.rig.programmes import programmes_of, steps_of
 from bottega.store.rigs import RigTicket
 
 NAME = "ab12cd34"
+SHEETS = (
+    "calvessa-dritta-8",
+    "nembrio-f7",
+    "nembrio-f7-white",
+    "nembrio-f9",
+    "ostrel-linea-t",
+    "pellandra-400",
+    "quernia-compatta-5",
+    "sestra-torre",
+    "torvane-alta-10",
+    "virgola-asciutta-7",
+)
 
 
 @pytest.fixture
@@ -128,7 +141,7 @@ def test_detents_are_felt_as_steps(browser, rig):
         ("wait", "-5", "expected 1 to 600"),
         ("dance", "", "Found an act the rig does not know"),
         ("check", "no_such", "expected one of this machine"),
-        ("feel", "spoon", "expected one of drum, rotor, plate"),
+        ("feel", "spoon", "expected one of drum, rotor, push"),
         ("key", "press turbo", "expected something at this panel: press outer"),
     ],
 )
@@ -222,6 +235,28 @@ def test_what_is_off_is_off_the_drawing(browser, rig):
     act(browser, "off", "fill_hose_off")
     hose = re.search(r'id="thumb-fill_hose" class="([^"]+)"', page(browser)).group(1)
     assert "gone" in hose.split()
+
+
+@pytest.mark.parametrize("sheet", SHEETS)
+def test_every_kind_is_handled_all_round(browser, demo, sheet):
+    """Nothing that is offered ends in an error of the server, whatever machine it is."""
+    kind = demo.shelf.sheet(sheet).archetype
+    fault = "tap_shut"
+    demo.rigs.keep(RigTicket(NAME, kind, sheet, "seed", {fault: 0.5}))
+    at = stand(demo, NAME)
+    for what in offered(at):
+        assert act(browser, "feel", what).status_code in (200, 409)
+    if at.front.led:
+        act(browser, "enter")
+        assert at.front.in_service
+        assert act(browser, "panel").status_code == 303
+    for name in (*programmes_of(at.machine_type), *steps_of(at.machine_type)):
+        assert act(browser, "start", name).status_code == 303, name
+        act(browser, "stop")
+    act(browser, "plug", "out")
+    act(browser, "bail")
+    assert act(browser, "tip").status_code == 303
+    assert "Stand it upright" in page(browser)
 
 
 def test_a_machine_nobody_drew(browser):

@@ -97,7 +97,7 @@ class Machine:
             self.asks,
             self.seen,
             self.v["board_sense_off_share"],
-            stands=self.kind == "TG" and self.v["timer_stuck"] > 0.5,
+            stands=self.v["timer_stuck"] > 0.5,
         )
         self.asks.nothing()
 

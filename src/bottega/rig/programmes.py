@@ -132,7 +132,8 @@ def whole_of(machine: MachineType, programme: Programme) -> tuple[Phase, ...]:
     minutes = programme.minutes or 60
     lock_s = 60 * (programme.lock_minutes if programme.lock_minutes is not None else 1)
     if dries and programme.fill_l is None:
-        spun = (Phase("lock"), Phase("spin", 180, rpm=full), Phase("dry", minutes * 60 - 600))
+        dry_s = max(240.0, minutes * 60 - 600)
+        spun = (Phase("lock"), Phase("spin", 180, rpm=full), Phase("dry", dry_s))
         return (*spun, Phase("unlock", lock_s))
     litres = programme.fill_l or wash_litres(machine)
     rinse = (litres + 2) / 6 * 60 + 120

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from math import cos, exp, pi, sin, sqrt
 
 from bottega.app.errors import BadValue, Refused
+from bottega.app.rig.hands import first_of
 from bottega.app.rig.stand import Stand
 from bottega.rig.body import damping_ratio
 from bottega.rig.programmes import TOP_LOADERS
@@ -24,50 +25,56 @@ LIFTED_MM, RIM_N_MM = 4.0, 60.0
 
 @dataclass(frozen=True)
 class Curve:
-    """What a hand feels: its name, what it is felt along, and the figures one after the other.
-    ``wheel`` is true where it is felt over one turn, in newton metre, and may be turned."""
+    """What a hand feels: its name, what it is felt along, and the figures one after the other: of
+    what is turned newton metre, of the tub millimetre, of rim and corner newton."""
 
     name: str
     along: str
     values: tuple[float, ...]
-    wheel: bool = False
+
+
+def offered(at: Stand) -> dict[str, str]:
+    """Return what bare hands can do to a machine of its kind: the name a form sends, and its
+    words."""
+    plate = at.machine.kind in TOP_LOADERS
+    return {name: words for name, (words, _) in GESTURES.items() if plate or name != "plate"}
 
 
 def felt(at: Stand, what: str) -> Curve:
     """Return what a hand feels that does ``what``. Raises BadValue for what no hand does, Refused
     for what is behind something."""
-    if what not in GESTURES:
-        raise BadValue(f"Found '{what[:20]}', expected one of {', '.join(GESTURES)}.", "what")
-    return GESTURES[what](at)
+    if what not in offered(at):
+        raise BadValue(f"Found '{what[:20]}', expected one of {', '.join(offered(at))}.", "what")
+    return GESTURES[what][1](at)
 
 
 def wheels(at: Stand) -> list[Curve]:
     """Return what can be turned as it stands: the drum, a top loader's plate, and the pump's rotor
     once it is in sight."""
     found = []
-    names = ["drum", "rotor"] + ["plate"] * (at.machine.kind in TOP_LOADERS)
-    for name in names:
+    for name in TURNS:
         try:
             found.append(felt(at, name))
-        except Refused:
+        except (BadValue, Refused):
             continue
     return found
 
 
 def _rotor(at: Stand) -> Curve:
-    missing = _in_front_of(at, "drain_pump")
+    pump = at.machine_type.components["drain_pump"]
+    missing = first_of(at.machine_type, pump.reach, at.hands)
     if missing:
         raise Refused(f"The rotor is not in sight. First: {', '.join(missing)}.", "what")
     v = at.machine.v
     if v["pump_jam_share"] > 0.5:
-        return Curve("Pump rotor", "one turn", (0.4,) * STEPS, wheel=True)
+        return Curve("Pump rotor", "one turn", (0.4,) * STEPS)
     step, drag = 0.06 * v["pump_detent_share"], 0.12 * v["pump_drag_share"]
     rough = 0.3 * drag if v["pump_drag_share"] > 0.18 else 0.02 * drag
     nm = (
         drag + step * sin(2 * ROTOR_POLES * _angle(n)) + rough * sin(23 * _angle(n))
         for n in range(STEPS)
     )
-    return Curve("Pump rotor", "one turn", tuple(nm), wheel=True)
+    return Curve("Pump rotor", "one turn", tuple(nm))
 
 
 def _drum(at: Stand) -> Curve:
@@ -79,7 +86,7 @@ def _drum(at: Stand) -> Curve:
         drag + grain * sin(31 * _angle(n)) + (tick if n % STEPS in (40, 41) else 0.0)
         for n in range(STEPS)
     )
-    return Curve("Drum", "one turn", tuple(nm), wheel=True)
+    return Curve("Drum", "one turn", tuple(nm))
 
 
 def _plate(at: Stand) -> Curve:
@@ -92,7 +99,7 @@ def _plate(at: Stand) -> Curve:
         PLATE_NM * grip * (abs(sin(HUB_TEETH * _angle(n) / 2)) if slips else 1.0)
         for n in range(STEPS)
     )
-    return Curve("Wash plate", "one turn", tuple(nm), wheel=True)
+    return Curve("Wash plate", "one turn", tuple(nm))
 
 
 def _push(at: Stand) -> Curve:
@@ -108,41 +115,32 @@ def _push(at: Stand) -> Curve:
 
 def _lift(at: Stand) -> Curve:
     """The drum lifted at its edge: nothing until the play is out, then the bearings hold."""
-    play = at.machine.v["bearing_play_mm"]
-    lifted = (LIFTED_MM * n / STEPS for n in range(STEPS))
-    return Curve(
-        "Drum lifted at its edge",
-        f"{LIFTED_MM:g} millimetres",
-        tuple(RIM_N_MM * max(0.0, mm - play) for mm in lifted),
-    )
+    return _given("Drum lifted at its edge", at.machine.v["bearing_play_mm"])
 
 
 def _rock(at: Stand) -> Curve:
     """The cabinet pressed at one corner: it follows until all four feet stand."""
-    gap = at.machine.v["feet_gap_mm"]
-    pressed = (LIFTED_MM * n / STEPS for n in range(STEPS))
-    return Curve(
-        "Cabinet pressed at a corner",
-        f"{LIFTED_MM:g} millimetres",
-        tuple(RIM_N_MM * max(0.0, mm - gap) for mm in pressed),
-    )
+    return _given("Cabinet pressed at a corner", at.machine.v["feet_gap_mm"])
 
 
-def _in_front_of(at: Stand, component: str) -> list[str]:
-    needs = at.machine_type.components[component].reach
-    return [at.machine_type.operations[o].name for o in needs.off if o not in at.hands.off]
+def _given(name: str, slack_mm: float) -> Curve:
+    """Return the force of what gives way so far and then holds."""
+    moved = (LIFTED_MM * n / STEPS for n in range(STEPS))
+    newton = tuple(RIM_N_MM * max(0.0, mm - slack_mm) for mm in moved)
+    return Curve(name, f"{LIFTED_MM:g} millimetres", newton)
 
 
 def _angle(n: int) -> float:
     return 2 * pi * n / STEPS
 
 
-GESTURES: dict[str, Callable[[Stand], Curve]] = {
-    "drum": _drum,
-    "rotor": _rotor,
-    "plate": _plate,
-    "push": _push,
-    "lift": _lift,
-    "rock": _rock,
+TURNS = ("drum", "plate", "rotor")
+GESTURES: dict[str, tuple[str, Callable[[Stand], Curve]]] = {
+    "drum": ("Turn the drum by hand", _drum),
+    "plate": ("Turn the wash plate", _plate),
+    "rotor": ("Turn the pump's rotor", _rotor),
+    "push": ("Push the tub down", _push),
+    "lift": ("Lift the drum", _lift),
+    "rock": ("Press a corner", _rock),
 }
-"""What bare hands do, by the name the form sends."""
+"""What bare hands do, by the name the form sends: its words, and what is felt."""

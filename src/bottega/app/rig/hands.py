@@ -6,6 +6,7 @@ from bottega.app.errors import BadValue, Refused, Stale
 from bottega.app.rig.stand import MOVED, Stand, stand
 from bottega.app.workshop import Workshop
 from bottega.core.library.machine_type import Check, MachineType
+from bottega.core.library.records import Needs
 from bottega.core.machine.state import MachineState
 from bottega.rig.asking import CannotAsk, NotReached, Told
 from bottega.rig.circuit import NoSuchPoint, net_of, points_of, resistance_ohm, volts_between
@@ -51,18 +52,19 @@ def doable(at: Stand, state: MachineState) -> list[Doable]:
     for check in at.machine_type.checks.values():
         if check.on_rig is None or check.on_rig.act == "social" or check.watches:
             continue
-        found.append(Doable(check, tuple(_first(at.machine_type, check, state))))
+        found.append(Doable(check, tuple(first_of(at.machine_type, check.needs, state))))
     return found
 
 
-def _first(machine: MachineType, check: Check, state: MachineState) -> list[str]:
+def first_of(machine: MachineType, needs: Needs, state: MachineState) -> list[str]:
+    """Return by name what has to come off or be turned over before something is come at."""
     found = [
         machine.operations[name].name
-        for name in check.needs.off
+        for name in needs.off
         if name not in state.off and name in machine.operations
     ]
-    if check.needs.posture not in (None, state.posture):
-        found.append(POSTURES[check.needs.posture])
+    if needs.posture not in (None, state.posture):
+        found.append(POSTURES[needs.posture])
     return found
 
 
@@ -118,7 +120,7 @@ def perform(workshop: Workshop, name: str, check_id: str, seen: int) -> Stand:
         raise BadValue(
             f"Found the check '{check_id[:40]}', expected one of this machine's.", "check"
         )
-    first = _first(found.machine_type, check, found.hands)
+    first = first_of(found.machine_type, check.needs, found.hands)
     if first:
         raise Refused(f"That is not in sight. First: {', '.join(first)}.", "check")
     with found.lock:

@@ -3,11 +3,11 @@
 from dataclasses import dataclass
 from json import dumps
 
-from bottega.app.rig.gestures import Curve, wheels
+from bottega.app.rig.gestures import Curve, offered, wheels
 from bottega.app.rig.hands import FUNCTIONS, Doable, doable, points
 from bottega.app.rig.service import acts_at
 from bottega.app.rig.stand import RATES, Stand, clock
-from bottega.rig.programmes import TOP_LOADERS, programmes_of, steps_of
+from bottega.rig.programmes import programmes_of, steps_of
 from bottega.web.drawing.section import Drawing, as_opened
 from bottega.web.kit.page import ErrorNote, Page
 from bottega.web.panel.face import Drawn, face_of
@@ -119,7 +119,7 @@ class RigPage:
     functions: dict[str, str]
     wheels: list[Wheel]
     felt: Felt | None
-    plate: bool
+    gestures: dict[str, str]
     tipped: bool
     serves: bool
     front: FrontView
@@ -168,7 +168,7 @@ def rig_page(at: Stand, error: ErrorNote | None, curve: Curve | None) -> RigPage
         functions=FUNCTIONS,
         wheels=[Wheel(one.name, dumps(one.values), SPOKES[one.name]) for one in wheels(at)],
         felt=Felt(curve.name, curve.along, felt(curve.values)) if curve else None,
-        plate=at.machine.kind in TOP_LOADERS,
+        gestures=offered(at),
         tipped=at.hands.posture == "tipped",
         serves=at.serves,
         front=_front(at),

@@ -7,10 +7,11 @@ from dataclasses import dataclass
 from fastapi import APIRouter, Request, Response
 
 from bottega.app.errors import NotFound
+from bottega.app.rig.acts import act
 from bottega.app.rig.bound import call_about, check_on_rig, stand_at
 from bottega.app.rig.gestures import Curve, felt
 from bottega.app.rig.hands import bucket, meter, perform, take_off
-from bottega.app.rig.stand import Stand, act, draw
+from bottega.app.rig.stand import Stand, draw
 from bottega.app.values import whole
 from bottega.core.panel.encoder import shown
 from bottega.rig.memory import codes_shown

@@ -269,7 +269,7 @@
       init() {
         this.nm = JSON.parse(this.$root.dataset.nm);
         this.drag_nm = this.nm.reduce((sum, nm) => sum + nm, 0) / this.nm.length;
-        this.pull = Math.max(...this.nm) / 18;
+        this.pull = Math.max(...this.nm, 0.01) / 18;
       },
       at(event) {
         const box = this.$root.querySelector("svg").getBoundingClientRect();
