@@ -35,11 +35,9 @@ def test_it_is_opened_by_keys_alone_and_its_rotor_is_felt(page: Page):
         page.get_by_role("button", name=name).focus()
         page.keyboard.press("Enter")
     expect(page.locator("#standing")).to_contain_text("The plug is out")
+    page.get_by_text("What comes off").focus()
+    page.keyboard.press("Enter")
     for step in ("Open the flap at the lower front", "Unscrew the pump filter"):
-        off = page.get_by_text("What comes off")
-        if not page.locator("details[open]", has=off).count():
-            off.focus()
-            page.keyboard.press("Enter")
         line = page.locator("li", has_text=step)
         line.get_by_role("button", name="Take it off").focus()
         page.keyboard.press("Enter")
@@ -67,6 +65,20 @@ def test_the_service_mode_is_entered_by_its_own_keys(page: Page):
         press("Door", "shut", "shut door")
     press("Let go", "outer", "Service mode. The lamp gives one long stroke")
     expect(page.get_by_role("button", name="Ask its memory")).to_be_enabled()
+
+
+def test_what_is_pressed_by_keys_keeps_the_focus(page: Page):
+    page.goto("/rigs/ondina01")
+    door = page.get_by_role("group", name="Door", exact=True)
+    door.get_by_role("button", name="open").focus()
+    for told in ("open door", "shut door", "open door"):
+        page.keyboard.press("Enter")
+        expect(page.locator("#standing li").first).to_contain_text(told)
+        expect(door.locator("button:focus")).to_have_count(1)
+        page.keyboard.press("Tab" if told == "open door" else "Shift+Tab")
+    page.get_by_role("button", name="Shut the taps").focus()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="Open the taps")).to_be_focused()
 
 
 def test_a_drum_is_turned_with_the_pointer_and_with_keys(page: Page):

@@ -469,6 +469,25 @@
     frame.querySelectorAll("[role=tab]").forEach((b) => b.setAttribute("aria-selected", String(b.dataset.tab === tab)));
   }
 
+  /* What is pressed again and again keeps the focus, what it has become where it is gone, and what was unfolded stays so. */
+  let pressed_last = null, unfolded = [];
+  document.addEventListener("htmx:beforeRequest", (event) => {
+    const button = event.target.querySelector?.(":scope > [data-again]");
+    if (!button) return;
+    pressed_last = button.dataset.again;
+    unfolded = [...document.querySelectorAll("details[open][data-stays]")].map((part) => part.dataset.stays);
+  });
+  const again = () => {
+    const last = pressed_last;
+    pressed_last = null;
+    if (last === null) return;
+    unfolded.forEach((name) => document.querySelector(`details[data-stays="${name}"]`)?.setAttribute("open", ""));
+    if (document.querySelector("#main [role=alert]")) return;
+    const buttons = [...document.querySelectorAll("#main [data-again]:not(:disabled)")];
+    const same = buttons.find((b) => b.dataset.again === last) || buttons.find((b) => b.dataset.again.split(" ")[0] === last.split(" ")[0]);
+    same?.focus({ preventScroll: true });
+  };
+
   /* After a swap the focus is where the work goes on: at a question, at what was refused, at the new step; on the phone at the tab that is open. */
   const places = ["[role=alertdialog] .btn-first", "label:has(+ [data-field-error]) input", "#main [role=alert]", "[data-focus]", "[aria-label^=Entries]"];
   const onwards = () => {
@@ -477,7 +496,8 @@
       document.querySelector(place)?.focus({ preventScroll: true });
     }
   };
-  document.addEventListener("htmx:afterSettle", () => {
+  document.addEventListener("htmx:afterSettle", (event) => {
+    if (event.target.id === "main") again();
     onwards();
     const frame = document.getElementById("job");
     if (frame) show(frame, sessionStorage.getItem("tab") || "next");
