@@ -41,19 +41,30 @@ def running(page: Page) -> None:
     page.wait_for_selector("#standing p:has-text('water 1')")
 
 
+def measured(page: Page) -> None:
+    """Unplug the machine on the rig, lay the leads and wait until the meter has settled."""
+    while page.locator("[data-reach]").count():
+        waited = page.locator("[data-reach] [name=waited_min]")
+        if waited.count():
+            waited.fill("20")
+        left = page.locator("[data-reach] li").count()
+        page.locator("[data-reach] button").first.click()
+        page.wait_for_function(
+            "n => document.querySelectorAll('[data-reach] li').length !== n", arg=left
+        )
+    page.get_by_role("button", name="Listen to the meter").click()
+    page.get_by_role("button", name="Lay the leads").click()
+    page.wait_for_selector(".meter[data-state=settled]")
+
+
 SHOTS = [
     ("bench", "/", DESKTOP, None),
     ("call", "/call", DESKTOP, call),
     ("job", "/jobs/0412/prove", DESKTOP, None),
-    ("job-reading", "/jobs/0398/prove?check=measure_element", DESKTOP, None),
+    ("job-reading", "/jobs/0418/prove?check=measure_machine_insulation", DESKTOP, measured),
     ("job-proof", "/jobs/0406/proof", DESKTOP, None),
     ("job-phone", "/jobs/0412/prove", PHONE, None),
-    (
-        "job-phone-drawing",
-        "/jobs/0412/prove",
-        PHONE,
-        lambda page: page.click("[role=tablist] [data-tab=drawing]"),
-    ),
+    ("service", "/jobs/0418/service?step=step_drain", PHONE, None),
     ("job-layers", "/jobs/0403/open?view=layers", DESKTOP, None),
     ("thinking", "/jobs/0403/thinking", DESKTOP, None),
     ("compare", "/jobs/0397/compare", DESKTOP, None),

@@ -1,6 +1,7 @@
 """The command line: demo, serve, diagnose, export, import, backup, restore, check, token; library
 and bench beside."""
 
+import contextlib
 import ipaddress
 import json
 import logging
@@ -19,6 +20,7 @@ from bottega.app.job.file import export_job, import_job
 from bottega.app.job.summary import refresh_stale
 from bottega.app.panel.heard import heard_lines, sheet_machine, written_heard
 from bottega.app.panel.record import hear_record
+from bottega.app.rig.bench_meter import start_bench_meter
 from bottega.app.shop.tokens import token_for
 from bottega.app.workshop import Workshop, open_workshop, ready_to_serve
 from bottega.benchmark.cli import bench_app
@@ -78,6 +80,7 @@ def demo(
     workshop = _open(data)
     filled = demo_shop.fill(workshop, _filling)
     typer.echo("The demo shop was set up." if filled else "The demo shop is as you left it.")
+    start_bench_meter(workshop)
     _run(workshop, host, port, data, host_name or [])
 
 
@@ -91,6 +94,38 @@ def serve(
     """Start with your own shop."""
     _own_address(host, port)
     _run(_open(data), host, port, data, host_name or [])
+
+
+@app.command()
+def meter(
+    rig: Annotated[
+        str, typer.Option(help="The address of a machine on the rig, as its page has it.")
+    ] = "",
+    fixed: Annotated[
+        list[str] | None,
+        typer.Option(help="What its probes touch, as resistance=184; may be said again."),
+    ] = None,
+    host: Host = "127.0.0.1",
+    port: Annotated[int, typer.Option(help="Where it listens.", min=0, max=65535)] = 5025,
+    trouble: Annotated[
+        str, typer.Option(help="What ails it: slow, garbage, drop or function.")
+    ] = "",
+    seed: Annotated[int, typer.Option(help="Its error and its trembling follow from it.")] = 1,
+) -> None:
+    """Stand in for a meter: answers SCPI on a socket, settles, and is off by its accuracy."""
+    from bottega.devices.sources import SourceError, fixed_source, rig_source
+    from bottega.devices.standin import TROUBLES, Display, StandIn
+
+    if trouble not in TROUBLES:
+        _fail(f"found '{trouble}', expected one of {', '.join(t for t in TROUBLES if t)}")
+    try:
+        source = rig_source(rig) if rig else fixed_source(fixed or [])
+        stand_in = StandIn(Display(source, seed), host, port, trouble)
+    except (SourceError, OSError) as error:
+        _fail(str(error))
+    typer.echo(f"Its line is {stand_in.resource}")
+    with contextlib.suppress(KeyboardInterrupt):
+        stand_in.serve()
 
 
 @app.command()

@@ -119,7 +119,7 @@ def test_the_houseboat_by_following_the_next_sheet(page: Page):
     expect(page.locator("input[name=typed]")).to_have_value("184 V")
     page.locator("input[name=typed]").fill("0.184 k")
     answer(page, "Keep this reading")
-    expect(ledger(page)).to_contain_text("184 ohm, in band (165 to 205, sheet)")
+    expect(ledger(page)).to_contain_text("184 Ω, in band (165 to 205 Ω, sheet)")
     page.goto("/jobs/0412/prove")
     expect(heading(page)).to_have_text("Turn the pump rotor by hand")
     answer(page, "Turns freely, no steps")
@@ -137,7 +137,7 @@ def test_the_houseboat_by_following_the_next_sheet(page: Page):
     page.get_by_role("link", name="The report").click()
     report = page.locator("main")
     expect(report).to_contain_text("Drain pump: rotor slips, no detents")
-    expect(report).to_contain_text("184 ohm")
+    expect(report).to_contain_text("184 Ω")
     expect(report).to_contain_text("Fit a new drain pump")
     expect(report).to_contain_text("NB-4410-2")
 
@@ -354,9 +354,9 @@ def test_a_locked_answer_says_why_to_a_key_and_leads_to_what_comes_first(page: P
 def test_keeping_by_a_key_while_a_field_is_typed_in(page: Page):
     page.goto("/jobs/0398/prove?check=measure_element")
     typed = page.locator("#main input[name=typed]")
-    typed.fill("28.9 ohm")
+    typed.fill("28.9 Ω")
     page.keyboard.press("Control+Enter")
-    expect(ledger(page).get_by_text("28.9 ohm").first).to_be_visible()
+    expect(ledger(page).get_by_text("28.9 Ω").first).to_be_visible()
 
 
 def test_the_dark_room(page: Page):
@@ -465,7 +465,7 @@ def test_a_figure_typed_where_a_reading_is_asked_begins_it(page: Page):
 def test_an_answer_lost_on_the_way_and_sent_again_is_stored_once(page: Page):
     page.goto("/jobs/0398/prove?check=measure_element")
     typed = page.locator("#main input[name=typed]")
-    typed.fill("28.5 ohm")
+    typed.fill("28.5 Ω")
     arrived: list[int] = []
 
     def lose_the_answer(route: Route) -> None:
@@ -478,7 +478,7 @@ def test_an_answer_lost_on_the_way_and_sent_again_is_stored_once(page: Page):
     assert arrived == [303]
     page.unroute("**/prove/reading*")
     typed.press("Enter")
-    expect(ledger(page).get_by_text("28.5 ohm")).to_have_count(1)
+    expect(ledger(page).get_by_text("28.5 Ω")).to_have_count(1)
 
 
 def test_an_error_of_the_server_stands_beside_what_was_typed(phone: Page):

@@ -2,7 +2,7 @@
 
 import pytest
 
-from bottega.rig.heat import Warmth, heating_seconds, thermistor_c, thermistor_ohm
+from bottega.rig.heat import Warmth
 from bottega.rig.parameters import parameters
 
 
@@ -11,15 +11,14 @@ def values(**changed):
 
 
 def test_a_kettle():
-    # One litre from 20 to 100 °C at two kilowatts: 4186 J/K · 80 K / 2000 W.
-    assert heating_seconds(1.0, 80.0, 2000.0) == pytest.approx(167.4, abs=0.1)
-
-
-def test_a_probe_of_ten_kilohm_by_its_published_table():
-    # A common 10 kΩ probe with a beta of 3950 K between 25 and 50 °C.
-    assert thermistor_ohm(25, 10_000, 3950) == pytest.approx(10_000)
-    assert thermistor_ohm(50, 10_000, 3950) == pytest.approx(3588, rel=0.01)
-    assert thermistor_c(thermistor_ohm(63, 10_000, 3950), 10_000, 3950) == pytest.approx(63)
+    # Ten litres from 20 to 55 °C at two kilowatts: 10 · 4186 J/K · 35 K / 2000 W, stepped through.
+    kettle = Warmth(values(loss_w_k=0.0, tub_heat_j_k=1.0, element_heat_j_k=60.0))
+    kettle.pour(10.0, 20.0)
+    begun, seconds = kettle.water_c, 0.0
+    while kettle.water_c < 55:
+        kettle.heat(2000.0, 0.25)
+        seconds += 0.25
+    assert seconds == pytest.approx(10 * 4186 * (55 - begun) / 2000, rel=0.03)
 
 
 def test_a_tub_warms_as_fast_as_its_watts_say():

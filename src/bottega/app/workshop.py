@@ -19,6 +19,7 @@ from bottega.core.library.shelf import Shelf, shipped_shelf
 from bottega.core.library.yamlfile import Source, parse_yaml
 from bottega.core.machine.reach import Reaching
 from bottega.core.shop import ShopSettings
+from bottega.devices.link import Links
 from bottega.store.database import Database, open_database
 from bottega.store.log import EventLog
 from bottega.store.photos import Photos
@@ -33,6 +34,8 @@ REASONED_KEPT = 64
 """Chosen: the last of every job that is being worked on; the answers kept hold the same."""
 WAYS_KEPT = 32
 """Machine types whose ways are remembered; chosen, a shop meets about a dozen kinds a week."""
+OWN_KEPT = 32
+"""Machine types whose readings are remembered; chosen like the ways."""
 PAST_KEPT = 64
 """Machine types of earlier revisions; chosen, so that a year of open jobs fits."""
 
@@ -65,6 +68,10 @@ class Workshop:
     """Machines of physics that are being worked at, by name; they live as long as the
     application does."""
     bell: Bell = field(default_factory=Bell)
+    probed: str = ""
+    """The machine of physics a meter's leads were laid on last, by name."""
+    links: Links = field(default_factory=Links)
+    """The lines to the shop's instruments."""
     edition: int = 0
     """Counts up whenever the shelf changes; part of the key of whatever follows from the shelf."""
     quarantine: dict[str, Quarantined] = field(default_factory=dict)
@@ -73,6 +80,10 @@ class Workshop:
     reasoned: Kept[tuple[Hashable, ...], Reasoned] = field(
         default_factory=lambda: Kept(REASONED_KEPT)
     )
+    own_readings: Kept[tuple[str, str, int], dict[str, list[float]]] = field(
+        default_factory=lambda: Kept(OWN_KEPT)
+    )
+    """Good readings of the shop by kind, sheet, and how many jobs are handed over."""
     _past: Kept[tuple[str, str, str], MachineType | None] = field(
         default_factory=lambda: Kept(PAST_KEPT)
     )

@@ -14,6 +14,7 @@ from bottega.benchmark.outcomes import outcome_of
 from bottega.benchmark.policy import ready, workshop
 from bottega.core.diagnosis.model import Floats
 from bottega.core.library.machine_type import Check, Fault, MachineType
+from bottega.core.library.vocabulary import INCONCLUSIVE
 from bottega.rig.asking import Bench, CannotAsk, NotReached
 from bottega.rig.faults import injectable
 from bottega.rig.specimen import Specimen
@@ -123,6 +124,8 @@ def compare(task: _Task) -> list[Pair]:
             except (CannotAsk, NotReached):
                 continue
             outcome = outcome_of(machine, check, told, quantities)
+            if outcome == INCONCLUSIVE:
+                continue
             counts.setdefault(check.id, dict.fromkeys((o.id for o in check.outcomes), 0))[
                 outcome
             ] += 1

@@ -132,6 +132,19 @@ def bench_panel_command(
     typer.echo(bench.model_dump_json(indent=1) if as_json else table(*panel_rows(bench)))
 
 
+@bench_app.command("meter")
+def bench_meter_command(
+    as_json: AsJson = False,
+    touches: Annotated[int, typer.Option(help="How often the points are touched.", min=1)] = 40,
+) -> None:
+    """Time what a meter shows until it is on the page."""
+    from bottega.benchmark.diagnosis import table
+    from bottega.benchmark.meter import bench_meter, meter_rows
+
+    bench = bench_meter(touches)
+    typer.echo(bench.model_dump_json(indent=1) if as_json else table(*meter_rows(bench)))
+
+
 @bench_app.command("rig")
 def bench_rig_command(
     as_json: AsJson = False,

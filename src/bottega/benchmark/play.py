@@ -26,6 +26,7 @@ from bottega.core.diagnosis.repairplan import Prices
 from bottega.core.library.machine_type import Check, MachineType, RepairOption
 from bottega.core.library.records import Needs
 from bottega.core.library.tables import EngineTable
+from bottega.core.library.vocabulary import INCONCLUSIVE
 from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
 
@@ -220,9 +221,11 @@ class Play:
         answers = self.world.answers(check, occasion)
         asked_ids = {asked.id for asked, _ in answers} or {""}
         for asked, outcome in answers:
+            self.done.add(asked.id)
+            if outcome == INCONCLUSIVE:
+                continue
             found = answered(event, asked, outcome, self.epoch, unchanged_since=since)
             self._find(found.on(occasion))
-            self.done.add(asked.id)
         if asked_ids and check.id not in asked_ids:
             self.blocked.add(check.id)
         self.done.add(check.id)

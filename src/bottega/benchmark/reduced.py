@@ -177,6 +177,7 @@ def random_machine(
         values={},
         places={},
         openings={},
+        connectors={},
         excused={},
     )
 

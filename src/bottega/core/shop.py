@@ -3,6 +3,8 @@
 from dataclasses import dataclass
 from typing import Literal
 
+from bottega.core.gear import Instrument
+
 School = Literal["prove_first", "swap_cheap"]
 
 
@@ -25,6 +27,10 @@ class ShopSettings:
     prove_at: float = 0.85
     ferry_days: tuple[int, ...] = ()
     """Weekdays (Monday is 0) on which parts arrive."""
+    limits: str = "after_repair"
+    """The set of limits its electrical checks are held against, of tables/limits.yaml."""
+    gear: tuple[Instrument, ...] = ()
+    """The test gear; none written down means the usual is there."""
 
     def money(self, eur: float) -> float:
         """Return an amount of the library's euro in the shop's currency."""

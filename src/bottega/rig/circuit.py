@@ -5,7 +5,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from bottega.rig.heat import thermistor_ohm
+from bottega.core.measure.thermistor import thermistor_ohm
 from bottega.rig.parameters import loads
 
 BIG, SMALL = 1e11, 1e-3
@@ -46,7 +46,7 @@ def net_of(
         ("board.L", "board.N", v["filter_across_ohm"]),
         ("board.L", "earth", v["filter_earth_ohm"]),
         ("plug.E", "earth", v["earth_bond_ohm"]),
-        ("ntc.1", "ntc.2", thermistor_ohm(water_c, v["ntc_r25_ohm"], v["ntc_beta_k"])),
+        ("ntc.1", "ntc.2", thermistor_ohm(v["ntc_r25_ohm"], v["ntc_beta_k"], water_c)),
         ("tacho.1", "tacho.2", v["tacho_coil_ohm"]),
     ]
     for load in loads():

@@ -1,26 +1,7 @@
-"""Heat into the water and out of it, and the sensor that tells of it."""
-
-from math import exp, log
+"""Heat into the water and out of it."""
 
 WATER_J = 4186.0
 """Heat capacity of a litre of water, joule/kelvin (at 20 °C)."""
-KELVIN = 273.15
-
-
-def thermistor_ohm(at_c: float, r25_ohm: float, beta_k: float) -> float:
-    """Return the resistance in ohm by the beta equation, R = R₂₅·exp(β(1/T - 1/T₂₅)) (IEC
-    60539)."""
-    return r25_ohm * exp(beta_k * (1 / (at_c + KELVIN) - 1 / (25 + KELVIN)))
-
-
-def thermistor_c(ohm: float, r25_ohm: float, beta_k: float) -> float:
-    """Return the temperature in °C by the beta equation solved for it."""
-    return 1 / (log(ohm / r25_ohm) / beta_k + 1 / (25 + KELVIN)) - KELVIN
-
-
-def heating_seconds(litres: float, rise_k: float, watts: float) -> float:
-    """Return how long so many watts take to warm water, losses left out: t = m·c·ΔT / P."""
-    return litres * WATER_J * rise_k / watts
 
 
 class Warmth:

@@ -2,8 +2,9 @@
 and what a run showed."""
 
 from bottega.core.library.machine_type import MachineType
+from bottega.core.measure.thermistor import thermistor_ohm
 from bottega.rig.body import damping_ratio, swing_ratio
-from bottega.rig.heat import WATER_J, thermistor_ohm
+from bottega.rig.heat import WATER_J
 from bottega.rig.machine import Machine
 from bottega.rig.parameters import PLACES, loads, parameters
 from bottega.rig.programmes import COLD_C, spin_rpm, wash_litres
@@ -30,8 +31,8 @@ def still(machine: Machine) -> dict[str, float]:
     v = machine.v
     middle = parameters(machine.kind, machine.specimen.machine.sheet)
     flow = in_series(v["tap_l_min_kpa"], v["hose_l_min_kpa"]) * v["tap_kpa"] ** 0.5
-    probe = thermistor_ohm(20, v["ntc_r25_ohm"], v["ntc_beta_k"])
-    nominal = thermistor_ohm(20, middle["ntc_r25_ohm"].value, middle["ntc_beta_k"].value)
+    probe = thermistor_ohm(v["ntc_r25_ohm"], v["ntc_beta_k"], 20)
+    nominal = thermistor_ohm(middle["ntc_r25_ohm"].value, middle["ntc_beta_k"].value, 20)
     windings = [v["phase_u_ohm"], v["phase_v_ohm"], v["phase_w_ohm"]]
     mass = v["tub_kg"]
     zeta = damping_ratio(mass, v["spring_n_m"], v["damper_ns_m"])
@@ -60,7 +61,7 @@ def still(machine: Machine) -> dict[str, float]:
         "ntc_probe_ohm": probe,
         "ntc_off_share": abs(probe / nominal - 1),
         "ntc_wires_ohm": v["ntc_wire_ohm"] + v["ntc_plug_ohm"],
-        "ntc_ratio": probe / thermistor_ohm(40, v["ntc_r25_ohm"], v["ntc_beta_k"])
+        "ntc_ratio": probe / thermistor_ohm(v["ntc_r25_ohm"], v["ntc_beta_k"], 40)
         if probe < 1e6
         else OVERLOAD,
         "standpipe_mm": 1000 * v["standpipe_m"],

@@ -4,7 +4,8 @@ them."""
 from bisect import bisect_left
 from collections.abc import Sequence
 
-from bottega.rig.heat import Warmth, thermistor_c, thermistor_ohm
+from bottega.core.measure.thermistor import thermistor_c, thermistor_ohm
+from bottega.rig.heat import Warmth
 from bottega.rig.parameters import parameters
 from bottega.rig.state import Now
 
@@ -65,7 +66,7 @@ class Sensing:
     def ntc_ohm(self) -> float:
         """Resistance on the thermistor's input, in ohm."""
         v = self._v
-        probe = thermistor_ohm(self._warmth.water_c, v["ntc_r25_ohm"], v["ntc_beta_k"])
+        probe = thermistor_ohm(v["ntc_r25_ohm"], v["ntc_beta_k"], self._warmth.water_c)
         return (probe + v["ntc_wire_ohm"] + v["ntc_plug_ohm"]) * (
             1 + 2 * v["board_sense_off_share"]
         )
@@ -73,7 +74,7 @@ class Sensing:
     @property
     def water_by_ntc_c(self) -> float:
         """What the board's table makes of that, in °C."""
-        return thermistor_c(self.ntc_ohm, self._v["ntc_nominal_ohm"], self._v["ntc_nominal_k"])
+        return thermistor_c(self._v["ntc_nominal_ohm"], self._v["ntc_nominal_k"], self.ntc_ohm)
 
     @property
     def speed_rpm(self) -> float | None:

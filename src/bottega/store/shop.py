@@ -1,12 +1,17 @@
 """The shop itself: its settings and its members."""
 
 from dataclasses import asdict, dataclass, fields
+from datetime import date
+from typing import Any
 
 from sqlalchemy import select
 
+from bottega.core.gear import Instrument
 from bottega.core.shop import ShopSettings
 from bottega.store.database import Database
 from bottega.store.tables import MemberRow, SettingsRow
+
+INSTRUMENT = {field.name for field in fields(Instrument)}
 
 
 @dataclass(frozen=True)
@@ -15,6 +20,13 @@ class Member:
 
     name: str
     role: str
+
+
+def _instrument(raw: dict[str, Any]) -> Instrument:
+    known = {key: value for key, value in raw.items() if key in INSTRUMENT}
+    day = known.get("calibrated")
+    known["calibrated"] = date.fromisoformat(day) if day else None
+    return Instrument(**{**known, "measures": tuple(known["measures"])})
 
 
 class ShopStore:
@@ -32,12 +44,16 @@ class ShopStore:
         body = {key: value for key, value in (row.body if row else {}).items() if key in known}
         if "ferry_days" in body:
             body["ferry_days"] = tuple(body["ferry_days"])
+        body["gear"] = tuple(_instrument(raw) for raw in body.get("gear", ()))
         return ShopSettings(**body)
 
     def keep_settings(self, settings: ShopSettings) -> None:
         """Store the settings."""
         with self._database.writing() as session:
-            session.merge(SettingsRow(id=1, body=asdict(settings)))
+            body = asdict(settings)
+            for raw in body["gear"]:
+                raw["calibrated"] = raw["calibrated"] and raw["calibrated"].isoformat()
+            session.merge(SettingsRow(id=1, body=body))
 
     def members(self) -> list[Member]:
         """Return the members in the order of their names."""

@@ -1,6 +1,7 @@
 """Summaries: what lists show of a job, computed from its log and kept beside it. They may be
 dropped at any time."""
 
+import json
 from collections import Counter
 from collections.abc import Sequence
 from datetime import UTC, datetime
@@ -121,6 +122,32 @@ class Summaries:
         with self._database.reading() as session:
             closed = session.scalar(select(func.count()).select_from(SummaryRow).where(*wanted))
             return closed or 0, Counter(dict(session.execute(counted).all()))
+
+    def closed(self, lanes: Sequence[str]) -> int:
+        """Return how many jobs stand in some lanes; the index of lanes alone is read."""
+        counted = select(func.count(SummaryRow.lane)).where(SummaryRow.lane.in_(lanes))
+        with self._database.reading() as session:
+            return session.scalar(counted) or 0
+
+    def good_readings(self, archetype: str, sheet: str) -> dict[str, list[float]]:
+        """Return what was measured on parts that proved good, by the check, on jobs handed over
+        about one sheet, or one kind of machine without a sheet."""
+        readings = func.json_each(SummaryRow.body, "$.good").table_valued("value")
+        of_sheet = func.json_extract(SummaryRow.body, "$.sheet") == sheet
+        wanted = (
+            select(readings.c.value)
+            .select_from(SummaryRow)
+            .join(readings, true())
+            .where(SummaryRow.version == SUMMARY_VERSION, SummaryRow.archetype == archetype)
+            .where(of_sheet)
+            .order_by(SummaryRow.job_id)
+        )
+        found: dict[str, list[float]] = {}
+        with self._database.reading() as session:
+            for pair in session.scalars(wanted):
+                name, amount = json.loads(pair)
+                found.setdefault(name, []).append(float(amount))
+        return found
 
     def _read(self, wanted: Select[str, SummaryRow]) -> list[Summary]:
         with self._database.reading() as session:

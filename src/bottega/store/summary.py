@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from bottega.store.tables import SummaryRow
 
-SUMMARY_VERSION = 3
+SUMMARY_VERSION = 4
 """Counts up when what a summary holds changes; older ones are made anew from the log."""
 
 

@@ -27,11 +27,17 @@ from bottega.web.kit.security import COOKIE, COOKIE_S, BodyLimits, Guard
 from bottega.web.kit.urls import STATIC_PATH, Urls
 from bottega.web.library import editor, machines
 from bottega.web.live import routes as live
+from bottega.web.measure import in_job as beside
+from bottega.web.measure import live as meter
+from bottega.web.measure import routes as measure
+from bottega.web.measure import walk
 from bottega.web.panel import routes as panel
 from bottega.web.photo import routes as photo
 from bottega.web.report import routes as report
 from bottega.web.rig import routes as rig
 from bottega.web.rig import worth
+from bottega.web.service import routes as service
+from bottega.web.shop import gear
 from bottega.web.shop import routes as shop
 from bottega.web.thinking import routes as thinking
 from bottega.web.washer import routes as washer
@@ -49,12 +55,18 @@ ROOMS = (
     thinking,
     compare,
     live,
+    beside,
+    meter,
+    walk,
+    service,
     job,
     panel,
+    measure,
     washer,
     rig,
     worth,
     photo,
+    gear,
     shop,
     editor,
     machines,

@@ -1,10 +1,13 @@
 """Readings as typed."""
 
+from dataclasses import replace
+
 import pytest
 
 from bottega.app.errors import BadValue
 from bottega.app.job.answer import diagnose
-from bottega.app.measure.reading import take_reading
+from bottega.app.measure.reading import HANDED_OVER, take_reading, window_of
+from bottega.core.gear import Instrument
 
 
 @pytest.mark.parametrize("typed", ["", "abc", "12 V", "-1", "1e99"])
@@ -15,3 +18,72 @@ def test_a_reading_that_cannot_be_is_refused(workshop, houseboat, typed):
     assert caught.value.field == "reading"
     with pytest.raises(BadValue, match="outcomes, not by a reading"):
         take_reading(workshop, answer.job, answer.machine, "turn_rotor", "3")
+
+
+def test_watts_typed_for_amps_are_asked_about_before_the_range(workshop, houseboat):
+    answer = diagnose(workshop, houseboat)
+    with pytest.raises(BadValue, match="looks like watts instead of amps") as caught:
+        take_reading(
+            workshop,
+            answer.job,
+            answer.machine,
+            "clamp_heating",
+            f"{answer.machine.plate.heater_w:g}",
+            sure=False,
+        )
+    assert caught.value.field == "doubt"
+    with pytest.raises(BadValue, match="expected 0 to 100 A"):
+        take_reading(workshop, answer.job, answer.machine, "clamp_heating", "1900")
+
+
+def test_five_good_readings_of_the_shop_come_before_the_generic_window(workshop, houseboat):
+    answer = diagnose(workshop, houseboat)
+    machine = answer.machine
+    check = next(
+        c
+        for c in machine.checks.values()
+        if c.measure and c.measure.value not in machine.values and not c.measure.physics
+        and c.measure.generic and c.measure.quantity == "resistance" and c.measure.generic.low > 0
+    )  # fmt: skip
+    generic = window_of(workshop, answer.job, machine, check)
+    assert generic == check.measure.generic
+    middle = (generic.low + generic.high) / 2
+    good = [middle * (1 + n / 200) for n in range(5)]
+    key = (machine.archetype, machine.sheet or "", workshop.summaries.closed(HANDED_OVER))
+    workshop.own_readings.clear()
+    workshop.own_readings.keep(key, {check.id: good[:4]})
+    assert window_of(workshop, answer.job, machine, check) == generic
+    workshop.own_readings.clear()
+    workshop.own_readings.keep(key, {check.id: good})
+    own = window_of(workshop, answer.job, machine, check)
+    assert (own.grade, own.low > generic.low) == ("measured", True)
+    workshop.own_readings.clear()
+
+
+def test_the_readings_of_jobs_handed_over_are_gathered(workshop):
+    """What the demo's closed jobs measured and found sound is there by the check."""
+    for archetype in workshop.shelf.archetypes:
+        for sheet in ("", *workshop.shelf.sheets):
+            for check, amounts in workshop.summaries.good_readings(archetype, sheet).items():
+                assert amounts
+                assert check in workshop.shelf.machine(archetype, sheet or None).checks
+
+
+def test_a_reading_keeps_where_with_what_and_how_it_was_taken(workshop, houseboat):
+    """And the instrument's own accuracy decides how soft a limit is."""
+    answer = diagnose(workshop, houseboat)
+    high = answer.machine.values["pump_coil_ohm"].high
+
+    def taken(accuracy):
+        gear = (Instrument("Brown meter", ("resistance",), accuracy),)
+        workshop.keep_settings(replace(workshop.settings, gear=gear))
+        return take_reading(
+            workshop, answer.job, answer.machine, "measure_pump_coil", f"{high * 1.02:g}"
+        ).reading
+
+    coarse, fine = taken(0.05), taken(0.002)
+    workshop.keep_settings(replace(workshop.settings, gear=()))
+    assert coarse.borderline
+    assert not fine.borderline
+    assert (fine.instrument, fine.terminals != "") == ("Brown meter", True)
+    assert "230 V 50 Hz" in fine.conditions

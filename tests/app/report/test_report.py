@@ -14,7 +14,7 @@ def test_a_report_says_what_was_shown_and_what_was_not(workshop, houseboat):
     report = report_of(prove_the_pump(workshop, houseboat))
     assert "rotor slips" in report.verdict
     assert report.reasons[0][0] == "Turn the pump rotor by hand: turns freely, no steps"
-    assert report.readings[0].shown == "184 ohm"
+    assert report.readings[0].shown == "184 Ω"
     assert report.shown_by[0] == report.reasons[0][0]
     assert not_known(report.answer)
 

@@ -26,7 +26,7 @@ from bottega.core.machine.state import MachineState
 def test_the_fold_follows_the_machine(log):
     job = log.do(UNPLUG, DRAIN, *off("filter_flap", "filter_cap")).job
     assert job.state == MachineState(
-        "off", "open", "out", "held", "empty", "upright", ("filter_flap", "filter_cap")
+        "off", "open", "out", "held", "empty", "upright", "shut", ("filter_flap", "filter_cap")
     )
     assert log.do(PutBack(operation="filter_cap")).job.state.off == ("filter_flap",)
 

@@ -11,6 +11,7 @@ from bottega.core.job.events import (
     CodesCleared,
     Decided,
     HandedOver,
+    Limits,
     PanelRead,
     Proved,
     PutBack,
@@ -146,11 +147,14 @@ def test_a_proof_by_running_wants_the_plug_in(log, f7):
     log.do(StateChanged(what="power", to="on"), Proved(proof="run", went="well"))
 
 
+HELD = Limits(name="after repair", earth_ohm=0.3, insulation_mohm=1, leakage_ma=3.5)
+
+
 @pytest.mark.parametrize(
     ("body", "words"),
     [
         ({}, "Type the insulation in megohm, or say that there is no instrument"),
-        ({"insulation_mohm": 0.3}, "Found 0.3 megohm, expected at least 1"),
+        ({"insulation_mohm": 0.3, "limits": HELD}, "Found 0.3 megohm, expected at least 1"),
     ],
 )
 def test_an_electrical_proof_takes_its_value_and_judges_it(log, body, words):
@@ -164,5 +168,5 @@ def test_an_electrical_proof_takes_its_value_and_judges_it(log, body, words):
 
 def test_what_was_measured_and_what_was_not_is_told(f7):
     measured = Proved(proof="earth", went="well", insulation_mohm=40)
-    assert told(f7, measured)[1] == "well, 40 megohm"
+    assert told(f7, measured)[1] == "well, insulation 40 megohm"
     assert "no instrument" in told(f7, Proved(proof="earth", went="well", no_instrument=True))[1]

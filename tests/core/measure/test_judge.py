@@ -25,7 +25,14 @@ def test_the_source_goes_sheet_then_plate_then_generic(shelf, f7):
 
 @pytest.mark.parametrize(
     ("amount", "outcome"),
-    [(184, "in band"), (20, "shorted"), (120, "shorted"), (900, "open"), (None, "open")],
+    [
+        (184, "in band"),
+        (20, "shorted"),
+        (120, "shorted"),
+        (900, "inconclusive"),
+        (20000, "open"),
+        (None, "open"),
+    ],
 )
 def test_verdicts_of_the_pump_coil(shelf, f7, amount, outcome):
     check = f7.checks["measure_pump_coil"]
@@ -55,3 +62,4 @@ def test_near_a_limit_it_is_borderline(shelf, f7):
     verdict = judge(check, Measured("", 205.2, "ohm"), f7.values["pump_coil_ohm"], quantity)
     assert verdict.borderline
     assert 0.2 < verdict.weights["in band"] < 0.8
+    assert sum(verdict.weights.values()) == pytest.approx(1)

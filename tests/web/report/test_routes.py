@@ -45,8 +45,8 @@ def test_a_reading_in_inches_is_told_as_typed_and_as_kept(browser, demo):
         "/jobs/0412/prove/reading", seq(demo), check="measure_standpipe", typed="36 inch"
     )
     assert sent.status_code == 303
-    assert "36 inch, that is 914.4 millimeter" in browser.get("/jobs/0412/report").text
-    assert "36 inch, that is 914.4 millimeter" in browser.get("/jobs/0412/prove").text
+    assert "36 inch, that is 914.4 mm" in browser.get("/jobs/0412/report").text
+    assert "36 inch, that is 914.4 mm" in browser.get("/jobs/0412/prove").text
 
 
 def test_one_part_has_one_price_and_an_old_quote_keeps_its_currency(browser, demo):

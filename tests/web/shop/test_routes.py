@@ -27,13 +27,18 @@ def test_a_shop_on_us_customary_units_reads_and_types_inches(browser, demo):
     assert "Expected 500 to 1,000 mm" in browser.get(address).text.replace("1000", "1,000")
     browser.form("/shop", units="us", mains_v="120", mains_hz="60", currency="USD")
     page = browser.get(address).text
-    assert "Expected 19.7 to 39.4 in" in page
+    assert "Expected 20 to 39 in" in page
     reading = {"check": "measure_standpipe", "typed": "36", "unit": "inch"}
     done = browser.form("/jobs/0412/prove/reading", seq(demo), **reading)
     assert done.status_code == 303
     body = diagnose(demo, "0412").job.checked()[-1][1]
     assert body.reading.amount == pytest.approx(914.4)
     assert body.reading.typed == "36 inch"
+    assert "36 in, within" in browser.get(address).text
+    assert "36 in<" in browser.get("/jobs/0412/report").text
+    browser.form("/shop", units="metric", mains_v="230", mains_hz="50", currency="EUR")
+    assert "36 inch, that is 914.4 mm" in browser.get(address).text
+    assert diagnose(demo, "0412").job.checked()[-1][1].reading == body.reading
     assert "36 inch" in browser.get("/jobs/0412/prove").text
 
 

@@ -21,6 +21,7 @@ from bottega.core.diagnosis.outlook import may_differ
 from bottega.core.diagnosis.plan import Step, plan
 from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import Prices
+from bottega.core.gear import beyond
 from bottega.core.job.aside import out_of_reach
 from bottega.core.job.events import Event
 from bottega.core.job.fold import fold
@@ -147,7 +148,8 @@ def _reasoned(
     so it is kept by all that it depends on."""
     tables, money = workshop.shelf.tables, prices(settings, machine)
     found = evidence_of(job, machine, tables)
-    gone, done = frozenset(out_of_reach(job, machine)), frozenset(job.done_now())
+    gone = frozenset(out_of_reach(job, machine) | not_measured(machine, settings))
+    done = frozenset(job.done_now())
     often = job.complaint is not None and bool(job.complaint.often)
     age, odds = job.opened.age_years, job.opened.odds
     own = (tuple(sorted(odds.items())), found, job.state, money, gone, done, often)
@@ -164,6 +166,14 @@ def _reasoned(
         return Reasoned(before, sense, steps, out, odd)
 
     return workshop.reasoned.get((machine, workshop.edition, age, *own), make)
+
+
+def not_measured(machine: MachineType, settings: ShopSettings) -> set[str]:
+    """Return the measurements nobody in the shop has an instrument for: they are not proposed, and
+    can still be chosen."""
+    measured = {c.id: c.measure.quantity for c in machine.checks.values() if c.measure}
+    lacking = beyond(settings.gear, measured.values())
+    return {check for check, quantity in measured.items() if quantity in lacking}
 
 
 def _danger(machine: MachineType, belief: Belief, above: float) -> tuple[str, float] | None:

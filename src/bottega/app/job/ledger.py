@@ -9,6 +9,8 @@ from bottega.core.diagnosis.explain import SHOWN_DB, Weight
 from bottega.core.job.events import Checked, Complained, Opened, Withdrawn
 from bottega.core.job.job import Job
 from bottega.core.job.kinds import kind_of, told
+from bottega.core.job.words import checked
+from bottega.core.measure.units import System
 
 
 @dataclass(frozen=True)
@@ -54,14 +56,19 @@ CENTRE, PER_DECIBAN, LONGEST = 62.0, 3.0, 60.0
 of 124."""
 
 
-def ledger(answer: Answer, fault: str | None = None) -> list[LedgerRow]:
-    """Return the rows of a job's ledger in order, weighed for ``fault`` or the leading one."""
+def ledger(answer: Answer, fault: str | None = None, system: System = "metric") -> list[LedgerRow]:
+    """Return the rows of a job's ledger in order, weighed for ``fault`` or the leading one, with
+    its readings as a shop on this system reads them."""
     found = answer.weights(fault)
     rows, older = [], superseded(answer.job)
     odd = {finding.event for finding in answer.odd}
     for seq, entry in enumerate(answer.job.entries, start=1):
         event = entry.event
-        what, detail = told(answer.machine, event.body)
+        what, detail = (
+            checked(answer.machine, event.body, system)
+            if isinstance(event.body, Checked)
+            else told(answer.machine, event.body)
+        )
         if isinstance(event.body, Withdrawn):
             what = f"Withdrawn: {taken_back(answer, event.body.event)}"
         own = [w for w in found if w.finding.event == event.id]

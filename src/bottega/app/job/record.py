@@ -10,10 +10,11 @@ from bottega.app.errors import BadValue, Refused, Stale, Unreadable
 from bottega.app.job.answer import diagnose, foreseen, keep, read_events
 from bottega.app.job.machine import machine_of
 from bottega.app.job.summary import summary_of
+from bottega.app.measure.electrical import with_limits
 from bottega.app.measure.reading import judged
 from bottega.app.values import refused
 from bottega.app.workshop import Workshop
-from bottega.core.job.events import AnyBody, Checked, Event, Rebased, Withdrawn
+from bottega.core.job.events import AnyBody, Checked, Event, Proved, Rebased, Withdrawn
 from bottega.core.job.fold import fold
 from bottega.core.job.kinds import allow
 from bottega.core.job.rules import JobRefusal
@@ -93,6 +94,8 @@ def _allowed(workshop: Workshop, events: list[Event], event: Event) -> AnyBody:
     body = event.body
     if isinstance(body, Checked) and body.reading is not None:
         body = judged(workshop, job, machine, body)
+    if isinstance(body, Proved):
+        body = with_limits(workshop, body)
     if isinstance(body, Rebased):
         machine = _moved_to(workshop, machine, body)
     try:

@@ -68,6 +68,8 @@ class BenchSheet:
     """Keys of the washer it is, by its label and by its serial."""
     put_right: tuple[str, ...] = ()
     """Faults put right that a check had shown, on a job handed over."""
+    good: tuple[tuple[str, float], ...] = ()
+    """Readings of parts that proved good, by the check, on a job handed over."""
 
 
 _SHEET = TypeAdapter(BenchSheet)
@@ -129,6 +131,7 @@ def summary_of(answer: Answer) -> Summary:
         unlisted=_unlisted(job),
         washer=washer_keys(job, machine.archetype),
         put_right=put_right(job, machine) if job.handed_over else (),
+        good=good_readings(job, machine) if job.handed_over else (),
     )
     closed = [e.event.at for e in job.live if e.event.body == job.handed_over]
     words = (machine.title, machine.about, sheet.place, job.opened.customer, headline, next_step)
@@ -161,6 +164,26 @@ def put_right(job: Job, machine: MachineType) -> tuple[str, ...]:
     made = [machine.repairs[r.repair] for r in job.repairs if r.repair in machine.repairs]
     ended = dict.fromkeys(fault for repair in made for fault, _ in repair.covers)
     return tuple(fault for fault in ended if spoken_for(job, machine, fault))
+
+
+def good_readings(job: Job, machine: MachineType) -> tuple[tuple[str, float], ...]:
+    """Return the last reading of everything measured that was found as it should be, on parts
+    nothing was done to."""
+    made = [machine.repairs[r.repair] for r in job.repairs if r.repair in machine.repairs]
+    touched = {repair.component for repair in made}
+    touched |= {machine.faults[f].component for repair in made for f, _ in repair.covers}
+    found: dict[str, float] = {}
+    for _, body in job.checked():
+        check = machine.checks.get(body.check)
+        if check is None or check.measure is None or body.reading is None:
+            continue
+        found.pop(check.id, None)
+        amount, outcome = body.reading.amount, check.outcome(body.outcome)
+        sound = outcome is not None and outcome.chances[0] == max(outcome.chances)
+        settled = sound and not body.reading.borderline and check.component not in touched
+        if settled and amount is not None:
+            found[check.id] = amount
+    return tuple(found.items())
 
 
 def _keep(workshop: Workshop, summary: Summary) -> None:

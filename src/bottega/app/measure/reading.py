@@ -5,6 +5,7 @@ from bottega.app.answer import Answer
 from bottega.app.errors import BadValue
 from bottega.app.values import shown
 from bottega.app.workshop import Workshop
+from bottega.core.gear import that_measures
 from bottega.core.job.events import Checked, Reading
 from bottega.core.job.job import Job
 from bottega.core.library.machine_type import Check, MachineType
@@ -12,8 +13,13 @@ from bottega.core.library.records import Window
 from bottega.core.library.sheet import Plate
 from bottega.core.library.tables import Quantity
 from bottega.core.measure.judge import NoExpectedValue, expected_window, judge
-from bottega.core.measure.reading import ReadingError, parse_reading
+from bottega.core.measure.own import OWN, own_window
+from bottega.core.measure.plausible import Doubt, doubts
+from bottega.core.measure.reading import Measured, ReadingError, parse_reading
+from bottega.core.measure.units import limits_in
 
+HANDED_OVER = ("closed", "recheck")
+"""The lanes of jobs that are handed over; when their number changes, the shop's own readings do."""
 LONGEST = 40
 """Letters of a reading as typed; as the event keeps them."""
 
@@ -31,11 +37,21 @@ def plate_of(job: Job, machine: MachineType) -> Plate:
     return machine.plate.model_copy(update=read)
 
 
+def own_of(workshop: Workshop, machine: MachineType, check: Check) -> Window | None:
+    """Return what the shop itself measured on such parts that proved good, from five on."""
+    quantity = quantity_of(workshop, check)
+    of = (machine.archetype, machine.sheet or "")
+    key = (*of, workshop.summaries.closed(HANDED_OVER))
+    good = workshop.own_readings.get(key, lambda: workshop.summaries.good_readings(*of))
+    return own_window(good.get(check.id, []), quantity.unit)
+
+
 def window_of(workshop: Workshop, job: Job, machine: MachineType, check: Check) -> Window:
     """Return the expected value of a measurement on this job. Raises BadValue when nothing says
     it."""
     try:
-        return expected_window(machine, check, plate_of(job, machine), workshop.settings.mains_v)
+        plate, mains_v = plate_of(job, machine), workshop.settings.mains_v
+        return expected_window(machine, check, plate, mains_v, own_of(workshop, machine, check))
     except NoExpectedValue as error:
         raise BadValue(
             f"No expected value: {error}. Choose the outcome yourself and note the reading.",
@@ -57,41 +73,47 @@ def judged_otherwise(workshop: Workshop, answer: Answer) -> list[Check]:
             window = window_of(workshop, job, machine, check)
         except BadValue:
             continue
+        if any(source.startswith(OWN) for source in (reading.source, window.source)):
+            continue
         if (reading.low, reading.high) != (window.low, window.high):
             found.append(check)
     return found
 
 
 def take_reading(
-    workshop: Workshop, job: Job, machine: MachineType, check_id: str, typed: str, unit: str = ""
+    workshop: Workshop,
+    job: Job,
+    machine: MachineType,
+    check_id: str,
+    typed: str,
+    unit: str = "",
+    sure: bool = True,
 ) -> Checked:
     """Return the check's event for a typed reading. ``unit`` is added when the number was typed
     without one.
 
     Raises BadValue for an unknown check, an unreadable value, a wrong unit, or a value out of
-    physical range.
+    physical range; and, unless one is ``sure``, in the field "doubt" where it looks like something
+    else.
     """
-    check = machine.checks.get(check_id)
-    if check is None:
-        raise BadValue(
-            f"Found the check {shown(check_id)}, expected one of this machine's.", "check"
-        )
+    check = _check_of(machine, check_id)
     quantity = quantity_of(workshop, check)
-    text = typed.strip()
-    if len(text) > LONGEST:
-        raise BadValue(
-            f"Found {shown(text)}, expected a reading of at most {LONGEST} letters.", "reading"
-        )
-    if unit and text and text[-1].isdigit():
-        text = f"{text} {unit}"
-    try:
-        measured = parse_reading(text, quantity)
-    except ReadingError as error:
-        raise BadValue(str(error)[0].upper() + str(error)[1:] + ".", "reading") from error
     window = window_of(workshop, job, machine, check)
+    loose = _measured(typed, unit, quantity, within=False)
+    looks = [] if sure else doubts(machine, check, loose, window, workshop.settings.mains_v)
+    if looks:
+        limits = limits_in(window.low, window.high, window.unit, workshop.settings.units)
+        raise BadValue(
+            f"Found {shown(typed)}, expected {limits}. It looks like {looks[0].says}.", "doubt"
+        )
+    measured = _measured(typed, unit, quantity)
+    assert check.measure is not None
+    instrument = that_measures(workshop.settings.gear, check.measure.quantity)
+    if instrument is not None and instrument.accuracy is not None:
+        quantity = quantity.model_copy(update={"accuracy": instrument.accuracy})
     verdict = judge(check, measured, window, quantity)
     reading = Reading(
-        typed=text,
+        typed=measured.typed,
         amount=measured.amount,
         unit=measured.unit,
         verdict=verdict.band,
@@ -101,8 +123,54 @@ def take_reading(
         source=window.source,
         grade=window.grade,
         weights={name: round(weight, 6) for name, weight in verdict.weights.items()},
+        terminals=check.measure.terminals,
+        instrument=instrument.name if instrument else "",
+        conditions=conditions_of(workshop, job),
     )
     return Checked(check=check_id, outcome=verdict.outcome, reading=reading)
+
+
+def conditions_of(workshop: Workshop, job: Job) -> str:
+    """Return how a machine stands while it is measured, and the shop's mains, in words."""
+    state, shop = job.state, workshop.settings
+    plug = "plugged in" if state.power == "on" else "unplugged"
+    mains = f"{shop.mains_v:g} V {shop.mains_hz:g} Hz mains"
+    return f"{plug}, water {state.water}, {len(state.off)} off, {mains}"
+
+
+def looks_like(
+    workshop: Workshop, job: Job, machine: MachineType, check: Check, typed: str, unit: str
+) -> list[Doubt]:
+    """Return what a typed reading looks like instead; empty for one that cannot be read."""
+    try:
+        measured = _measured(typed, unit, quantity_of(workshop, check), within=False)
+        window = window_of(workshop, job, machine, check)
+    except BadValue:
+        return []
+    return doubts(machine, check, measured, window, workshop.settings.mains_v)
+
+
+def _check_of(machine: MachineType, check_id: str) -> Check:
+    check = machine.checks.get(check_id)
+    if check is None:
+        raise BadValue(
+            f"Found the check {shown(check_id)}, expected one of this machine's.", "check"
+        )
+    return check
+
+
+def _measured(typed: str, unit: str, quantity: Quantity, within: bool = True) -> Measured:
+    text = typed.strip()
+    if len(text) > LONGEST:
+        raise BadValue(
+            f"Found {shown(text)}, expected a reading of at most {LONGEST} letters.", "reading"
+        )
+    if unit and text and text[-1].isdigit():
+        text = f"{text} {unit}"
+    try:
+        return parse_reading(text, quantity, within)
+    except ReadingError as error:
+        raise BadValue(str(error)[0].upper() + str(error)[1:] + ".", "reading") from error
 
 
 def judged(workshop: Workshop, job: Job, machine: MachineType, body: Checked) -> Checked:

@@ -10,7 +10,8 @@ from bottega.core.diagnosis.words import check_of, fault_title, finding_words, p
 from bottega.core.job.events import CauseClosed, CodesCleared, Recheck, Repaired
 from bottega.core.job.kinds import told
 from bottega.core.job.proofs import Owed, owed
-from bottega.core.job.words import reading_shown
+from bottega.core.job.words import expected_shown, reading_shown
+from bottega.core.measure.units import System
 
 REASONS = 8
 """Findings a report names; chosen, half a page."""
@@ -49,8 +50,9 @@ class Report:
     authors: list[str]
 
 
-def report_of(answer: Answer) -> Report:
-    """Return the report of a job as it stands."""
+def report_of(answer: Answer, system: System = "metric") -> Report:
+    """Return the report of a job as it stands, with its readings as a shop on this system reads
+    them."""
     job, machine = answer.job, answer.machine
     fault = _cause(answer)
     was = answer.belief.fault_was()[fault]
@@ -77,7 +79,7 @@ def report_of(answer: Answer) -> Report:
         shown_by=[words for words, _ in reasons[:SHOWN]],
         reasons=reasons,
         done=done,
-        readings=_readings(answer),
+        readings=_readings(answer, system),
         debts=[debt for debt in owed(job, machine) if debt.waivable],
         unknown=[] if job.repairs else not_known(answer),
         authors=list(dict.fromkeys(event.author for event in job.events)),
@@ -99,18 +101,20 @@ def _reason(answer: Answer, finding: Finding) -> str:
     return f"{check.name}: {words.lower()}" if check else words[0].upper() + words[1:]
 
 
-def _readings(answer: Answer) -> list[ReadingLine]:
+def _readings(answer: Answer, system: System) -> list[ReadingLine]:
     lines = []
     for entry, body in answer.job.checked():
         reading = body.reading
         if reading:
             check = answer.machine.checks.get(body.check)
             source = f"{reading.grade}: {reading.source}"
+            if reading.instrument:
+                source += f"; with {reading.instrument}"
             lines.append(
                 ReadingLine(
                     check.name if check else body.check,
-                    reading_shown(reading),
-                    f"{reading.low:g} to {reading.high:g}",
+                    reading_shown(reading, system),
+                    expected_shown(reading, system),
                     source,
                     entry.epoch > 0,
                 )

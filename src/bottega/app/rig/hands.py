@@ -1,19 +1,32 @@
 """What hands do at a machine of physics: open it, look, and lay two leads on it."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from bottega.app.errors import BadValue, Refused, Stale
+from bottega.app.rig.probe import between
 from bottega.app.rig.stand import MOVED, Stand, stand
 from bottega.app.workshop import Workshop
 from bottega.core.library.machine_type import Check, MachineType
 from bottega.core.library.records import Needs
 from bottega.core.machine.state import MachineState
 from bottega.rig.asking import CannotAsk, NotReached, Told
-from bottega.rig.circuit import NoSuchPoint, net_of, points_of, resistance_ohm, volts_between
-from bottega.rig.machine import MOTOR_OHM
+from bottega.rig.circuit import NoSuchPoint, points_of
 
-FUNCTIONS = {"ohm": "Resistance", "megohm": "Insulation", "volt": "Volts of the mains"}
-"""What the meter can be set to."""
+
+@dataclass(frozen=True)
+class Setting:
+    """What the meter on the rig's page can be set to: its name, the quantity, how it is shown."""
+
+    name: str
+    quantity: str
+    shown: str
+
+
+FUNCTIONS = {
+    "ohm": Setting("Resistance", "resistance", "{:.4g} Ω"),
+    "megohm": Setting("Insulation", "insulation", "{:.3g} MΩ"),
+    "volt": Setting("Volts of the mains", "ac_volts", "{:.0f} V"),
+}
 OWNERS = {
     "pump": ("drain_pump",),
     "cold": ("inlet_valve",),
@@ -196,38 +209,25 @@ def meter(
             f"Found '{function[:20]}', expected one of {', '.join(FUNCTIONS)}.", "function"
         )
     with found.lock:
-        found.say(
-            f"{FUNCTIONS[function]} {first} to {second}: {_read(found, first, second, function)}"
-        )
+        found.leads = (first, second)
+        workshop.probed = name
+        shown = _read(found, first, second, function)
+        found.say(f"{FUNCTIONS[function].name} {first} to {second}: {shown}")
         found.acts += 1
     return found
 
 
 def _read(at: Stand, first: str, second: str, function: str) -> str:
-    machine, asks = at.machine, at.machine.asks
-    on = frozenset(
-        load
-        for load in ("cold", "hot", "pump", "element", "lock", "fan", "drying")
-        if getattr(asks, load)
-    )
-    live = machine.plugged and not machine.now.tripped
-    v = (
-        {**machine.v, "motor_coil_ohm": max(machine.v["motor_coil_ohm"], MOTOR_OHM)}
-        if function == "volt"
-        else machine.v
-    )
-    net = net_of(v, machine.warmth.water_c, on, None, live)
+    quantity = FUNCTIONS[function].quantity
+    if quantity != "ac_volts" and at.live:
+        return "the machine is live: the meter shows nothing of use, pull the plug"
     try:
-        if function == "volt":
-            return f"{volts_between(net, v['mains_v'], first, second):.0f} V"
-        if live:
-            return "the machine is live: the meter shows nothing of use, pull the plug"
-        ohm = resistance_ohm(net, first, second)
+        amount = between(at, first, second, quantity)
     except NoSuchPoint as error:
         raise BadValue(f"{str(error).capitalize()}.", "first") from error
-    if ohm is None:
+    if amount is None:
         return "OL"
-    return f"{ohm / 1e6:.3g} MΩ" if function == "megohm" else f"{ohm:.4g} Ω"
+    return FUNCTIONS[function].shown.format(amount)
 
 
 def bucket(workshop: Workshop, name: str, seen: int) -> Stand:
@@ -243,9 +243,7 @@ def bucket(workshop: Workshop, name: str, seen: int) -> Stand:
 
 
 def _with_off(state: MachineState, off: tuple[str, ...]) -> MachineState:
-    return MachineState(
-        state.power, state.taps, state.water, state.charge, state.drum, state.posture, off
-    )
+    return replace(state, off=off)
 
 
 def _fresh(workshop: Workshop, name: str, seen: int) -> Stand:

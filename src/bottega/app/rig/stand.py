@@ -47,6 +47,8 @@ class Stand:
     machine: Machine = field(init=False)
     bench: Bench = field(init=False)
     hands: MachineState = field(default_factory=lambda: MachineState(water="out"))
+    leads: tuple[str, ...] = ()
+    """What the meter's leads touch: two test points, or where one check wants them."""
     rate: int = 1
     acts: int = 0
     """Counts what was done to it, so that two people do not act over each other."""
@@ -94,6 +96,12 @@ class Stand:
         hand."""
         self.machine.step()
         return self.machine.alive and self.machine.v["keys_dead"] < 0.5
+
+    @property
+    def live(self) -> bool:
+        """Return whether its plug is in, by its own hands and by its job's, and nothing tripped."""
+        machine = self.machine
+        return machine.plugged and self.hands.power == "on" and not machine.now.tripped
 
     @property
     def serves(self) -> bool:

@@ -5,6 +5,7 @@ from babel.numbers import is_currency
 from bottega.app.errors import BadValue
 from bottega.app.values import number
 from bottega.app.workshop import Workshop
+from bottega.core.library.errors import one_of
 from bottega.core.shop import ShopSettings
 from bottega.store.shop import Member
 
@@ -38,6 +39,11 @@ def change_settings(workshop: Workshop, typed: dict[str, str]) -> ShopSettings:
                 raise BadValue(
                     f"Found '{text}' for {key}, expected {' or '.join(CHOICES[key])}.", key
                 )
+            values[key] = text
+        elif key == "limits":
+            sets = workshop.shelf.tables.limits.sets
+            if text not in sets:
+                raise BadValue(f"Found '{text[:30]}' for the limits, expected {one_of(sets)}.", key)
             values[key] = text
         elif key == "currency":
             if not is_currency(text.strip().upper()):

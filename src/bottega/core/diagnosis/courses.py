@@ -2,12 +2,12 @@
 have worked on it."""
 
 from dataclasses import dataclass, field
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 
 from bottega.core.diagnosis.evidence import Finding, Occasion, Removal, Told, told_of
-from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
+from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints
 from bottega.core.diagnosis.occasions import FoundOn, found_on
 
 MOST_REPAIRS = 62
@@ -16,8 +16,11 @@ MOST_REPAIRS = 62
 
 FACTORS = 256
 """How many of the last factors are kept: most are those of the answer before."""
-OCCASIONS = 6
-"""How many occasions are kept likewise; all but the present one are those of the answer before."""
+OCCASIONS = 64
+"""How many occasions are kept likewise, as one number a set; all but the present one are those of
+the answer before, and a repair leaves them as they were."""
+WHOLE_OCCASIONS = 3
+"""How many are kept with everything that was shown, which takes megabytes."""
 
 
 class BudgetSpent(ValueError):
@@ -43,7 +46,8 @@ class Factor:
 @dataclass(frozen=True, eq=False)
 class Courses:
     """N courses over E + 1 epochs: ``origin`` (N,) the row of the set at the call, ``at``
-    (E + 1, N) its row in every epoch, ``chance`` (N,) that the repairs worked so on it.
+    (E + 1, N) its row in every epoch, ``chance`` (N,) that the repairs worked so on it; ``worked``
+    (E + 1, F + 1) which faults were worked on before each epoch.
 
     A repair that takes nothing from a set leaves it one course, whether it worked or not; so their
     number grows with what the repairs touch, not with their count's power. The first H courses are
@@ -54,7 +58,9 @@ class Courses:
     origin: Ints
     at: Ints
     chance: Floats
+    worked: Flags
     _coming: dict[int, Ints] = field(default_factory=dict, compare=False, repr=False)
+    _lost: dict[tuple[int, int], Ints] = field(default_factory=dict, compare=False, repr=False)
 
     def at_call(self, joint: Floats) -> Floats:
         """Return ``joint`` (N,) summed by the set at the call, shape (H,)."""
@@ -89,16 +95,32 @@ class Courses:
                 values[moved] = self._drawn_anew(e, told, places[moved], touching)
         return Factor(others, places, values)
 
-    def on(self, occasion: Occasion, epoch: int, findings: tuple[Finding, ...]) -> FoundOn:
+    def on(self, occasion: Occasion, epoch: int, findings: tuple[Finding, ...]) -> "OnOccasion":
         """Return what was found on an occasion of the effects that come and go, held against the
         courses they come and go with."""
-        return _found_on(self, occasion, epoch, findings)
+        return OnOccasion(self, occasion, epoch, findings)
 
     def coming(self, e: int) -> Ints:
         """Return the places of the courses that effect ``e`` comes and goes with, ascending."""
         if e not in self._coming:
             self._coming[e] = np.flatnonzero(self.model.coming_with(e)[self.origin])
         return self._coming[e]
+
+    @cached_property
+    def may_be_lost(self) -> list[list[bool]]:
+        """Return for every epoch and effect whether something was worked on before that it comes
+        and goes with."""
+        comes = self.model.comes
+        return [comes[worked].any(axis=0).tolist() for worked in self.worked]
+
+    def lost(self, e: int, epoch: int) -> Ints:
+        """Return the places of the courses that effect ``e`` came and went with at the call, and in
+        this epoch no longer does."""
+        if (e, epoch) not in self._lost:
+            places = self.coming(e)
+            still = self.model.coming_with(e)[self.at[epoch][places]]
+            self._lost[e, epoch] = places[~still]
+        return self._lost[e, epoch]
 
     def _further(self, e: int) -> Ints:
         """Return the places of the courses beyond the first H whose set holds a fault touching the
@@ -139,14 +161,101 @@ def _steadily(course: Courses, e: int, told: Told) -> Factor:
     return factor
 
 
+@dataclass(frozen=True, eq=False)
+class OnOccasion:
+    """What was found in an ``epoch`` on one occasion of the effects that come and go, held against
+    the courses: what their sets of that epoch show, and of the effects that only what was taken
+    away came and went with, what is left shows of them."""
+
+    course: Courses
+    occasion: Occasion
+    epoch: int
+    findings: tuple[Finding, ...]
+
+    @property
+    def heard(self) -> dict[int, Floats]:
+        """Return by effect what was found of it, as likelihoods over its states (K,)."""
+        return self._by_set.heard
+
+    @cached_property
+    def places(self) -> Ints:
+        """Return the places (n,) of the courses it bears on."""
+        some = self._by_set.bears[self._present]
+        for lost in self._lost.values():
+            some[lost] = True
+        return np.flatnonzero(some)
+
+    @cached_property
+    def values(self) -> Floats:
+        """Return P(what was found | course), (n,)."""
+        return self._by_course(self._by_set.values, self.heard)
+
+    def with_effect(self, e: int, likelihood: Floats | None) -> Floats:
+        """Return the same with something else found of effect ``e`` (K,), or nothing."""
+        model = self.course.model
+        found = _found_on(model, self.occasion, self.findings)
+        by_set = np.ones(len(model.sets))
+        by_set[found.places] = found.with_effect(e, likelihood)
+        nothing = np.ones(model.table.shape[1])
+        heard = {**self.heard, e: nothing if likelihood is None else likelihood}
+        return self._by_course(by_set, heard)
+
+    def _by_course(self, by_set: Floats, heard: dict[int, Floats]) -> Floats:
+        found = by_set[self._present]
+        for e, lost in self._lost.items():
+            left = self.course.model.seen_by_all(e, heard[e])
+            found[lost] *= left[self._present[lost]]
+        return np.asarray(found[self.places])
+
+    @property
+    def _present(self) -> Ints:
+        """Return the rows of the courses in this epoch, (N,)."""
+        return np.asarray(self.course.at[self.epoch])
+
+    @cached_property
+    def _by_set(self) -> "BySet":
+        return _by_set(self.course.model, self.occasion, self.findings)
+
+    @cached_property
+    def _lost(self) -> dict[int, Ints]:
+        """Return by effect the places of the courses that came and went with it at the call, and no
+        longer do."""
+        return {e: self.course.lost(e, self.epoch) for e in self.heard if self._may_be_lost[e]}
+
+    @property
+    def _may_be_lost(self) -> list[bool]:
+        return self.course.may_be_lost[self.epoch]
+
+
+@dataclass(frozen=True)
+class BySet:
+    """What was ``heard`` on an occasion, by effect, (K,), which sets it ``bears`` on, and P(it was
+    found | set) ``values``, each (H,)."""
+
+    heard: dict[int, Floats]
+    bears: Flags
+    values: Floats
+
+
 @lru_cache(maxsize=OCCASIONS)
-def _found_on(
-    course: Courses, occasion: Occasion, epoch: int, findings: tuple[Finding, ...]
-) -> FoundOn:
-    model = course.model
-    heard = {model.effect_index(e): told.likelihood for e, told in told_of(model, findings).items()}
-    coming = {e: course.coming(e) for e in heard}
-    return found_on(model, coming, course.at[epoch], occasion, heard)
+def _by_set(model: DiagnosisModel, occasion: Occasion, findings: tuple[Finding, ...]) -> BySet:
+    found = _found_on(model, occasion, findings)
+    bears, values = np.zeros(len(model.sets), dtype=bool), np.ones(len(model.sets))
+    bears[found.places] = True
+    values[found.places] = found.values
+    return BySet(_heard(model, findings), bears, values)
+
+
+@lru_cache(maxsize=WHOLE_OCCASIONS)
+def _found_on(model: DiagnosisModel, occasion: Occasion, findings: tuple[Finding, ...]) -> FoundOn:
+    heard = _heard(model, findings)
+    coming = {e: np.flatnonzero(model.coming_with(e)) for e in heard}
+    return found_on(model, coming, np.arange(len(model.sets)), occasion, heard)
+
+
+def _heard(model: DiagnosisModel, findings: tuple[Finding, ...]) -> dict[int, Floats]:
+    told = told_of(model, findings)
+    return {model.effect_index(e): own.likelihood for e, own in told.items()}
 
 
 @lru_cache(maxsize=8)
@@ -159,8 +268,11 @@ def courses(model: DiagnosisModel, removals: tuple[Removal, ...]) -> Courses:
         )
     present, chance = np.arange(len(model.sets)), np.ones(len(model.sets))
     epochs, parents = [present], []
-    for removal in sorted(removals, key=lambda removal: removal.after_epoch):
-        cured = model.without(frozenset(model.fault_index(f) for f in removal.faults))[present]
+    worked = np.zeros((len(removals) + 1, len(model.fault_ids) + 1), dtype=bool)
+    for nth, removal in enumerate(sorted(removals, key=lambda removal: removal.after_epoch)):
+        faults = frozenset(model.fault_index(f) for f in removal.faults)
+        worked[nth + 1 :, list(faults)] = True
+        cured = model.without(faults)[present]
         split = np.flatnonzero(cured != present)
         fails = split if removal.success < 1 else split[:0]
         present = np.append(cured, present[fails])
@@ -168,7 +280,7 @@ def courses(model: DiagnosisModel, removals: tuple[Removal, ...]) -> Courses:
         chance[split] *= removal.success
         epochs.append(present)
         parents.append(fails)
-    return Courses(model, *_traced(epochs, parents), chance)
+    return Courses(model, *_traced(epochs, parents), chance, worked)
 
 
 def _traced(epochs: list[Ints], parents: list[Ints]) -> tuple[Ints, Ints]:

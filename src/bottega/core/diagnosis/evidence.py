@@ -170,7 +170,8 @@ def answered(
     spread = weights or {outcome: 1.0}
     rows = {o.id: np.array(o.chances) for o in check.outcomes}
     likelihood = sum(
-        (share * rows[name] for name, share in spread.items()), np.zeros(len(rows[outcome]))
+        (share * rows[name] for name, share in spread.items()),
+        np.zeros(len(check.outcomes[0].chances)),
     )
     source = Source("check", check.id)
     return Finding(

@@ -140,7 +140,7 @@ class _Sums:
         gone = Factor(1.0, old.places, np.ones(len(old.places)))
         changes = [(old, known.course.steadily(e, told) if told.findings else gone)]
         found = known.occasions.get((finding.epoch, finding.occasion))
-        if found is not None and e in found.effects and len(found.places):
+        if found is not None and e in found.heard and len(found.places):
             rest = [f for f in told.findings if f.on_same(finding)]
             heard = Told(tuple(rest), told.width).likelihood if rest else None
             ours = Factor(1.0, found.places, found.values)

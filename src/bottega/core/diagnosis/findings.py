@@ -26,6 +26,7 @@ from bottega.core.job.events import (
 from bottega.core.job.job import Entry, Job
 from bottega.core.library.machine_type import MachineType, Mark
 from bottega.core.library.tables import EngineTable, Tables
+from bottega.core.library.vocabulary import INCONCLUSIVE
 
 HOW_OFTEN = "ask_how_often"
 """The check whose answer a complaint carries with it when the customer says how often."""
@@ -97,6 +98,8 @@ def _known(machine: MachineType, body: Checked) -> bool:
     """Return whether the library still knows a check and all it answered."""
     check = machine.checks.get(body.check)
     weights = body.reading.weights if body.reading else None
+    if check is not None and weights and body.outcome == INCONCLUSIVE:
+        return all(check.outcome(name) for name in weights)
     return check is not None and all(check.outcome(n) for n in (body.outcome, *(weights or ())))
 
 

@@ -7,10 +7,9 @@ from functools import lru_cache
 
 import numpy as np
 
-from bottega.core.diagnosis.courses import Courses, Factor, courses
+from bottega.core.diagnosis.courses import Courses, Factor, OnOccasion, courses
 from bottega.core.diagnosis.evidence import Evidence, Occasion, Told, by_occasion, told_of
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
-from bottega.core.diagnosis.occasions import FoundOn
 
 
 class ImpossibleEvidence(ValueError):
@@ -90,7 +89,7 @@ class Weighed:
     course: Courses
     told: dict[str, Told]
     steady: dict[str, Factor]
-    occasions: dict[tuple[int, Occasion], FoundOn]
+    occasions: dict[tuple[int, Occasion], OnOccasion]
 
     def start(self, prior: Floats) -> Floats:
         """Return the probability of every course before anything was found, from the prior (H,) of

@@ -160,6 +160,12 @@ class Reading(Body):
     source: str
     grade: Grade
     weights: dict[str, Annotated[float, Field(ge=0, le=1)]]
+    terminals: str = Field(default="", max_length=300)
+    """Where the probes were; empty in readings of before that was noted."""
+    instrument: str = Field(default="", max_length=80)
+    """What it was read with, of the shop's register; empty where nothing is written down."""
+    conditions: str = Field(default="", max_length=200)
+    """How the machine stood, and the mains of the shop."""
 
 
 class Checked(Body):
@@ -171,6 +177,10 @@ class Checked(Body):
     reading: Reading | None = None
     showed: tuple[Id, ...] = ()
     """Phrases for what was seen in a run through every function that was not all well."""
+    step: Annotated[str, Field(max_length=80)] = ""
+    """The service step it was seen in; one that was broken off settles nothing."""
+    seconds: float | None = Field(default=None, ge=0, le=86400)
+    """How long the step ran."""
     note: Text = ""
 
 
@@ -242,6 +252,15 @@ class Recheck(Body):
     note: Text = ""
 
 
+class Limits(Body):
+    """The limits an electrical check was held against, as they stood then, and their name."""
+
+    name: str = Field(max_length=80)
+    earth_ohm: float = Field(gt=0)
+    insulation_mohm: float = Field(gt=0)
+    leakage_ma: float = Field(gt=0)
+
+
 class Proved(Body):
     """A proof of the repair: a run, a leak watch, a spin, a lock test, a calibration, an earth
     test."""
@@ -251,6 +270,13 @@ class Proved(Body):
     went: Literal["well", "badly"]
     insulation_mohm: float | None = Field(default=None, ge=0, le=1e5)
     """Insulation as measured, in megohm; of an electrical proof."""
+    earth_ohm: float | None = Field(default=None, ge=0, le=1e4)
+    """From the plug's earth pin to metal that can be touched."""
+    leakage_ma: float | None = Field(default=None, ge=0, le=1e4)
+    """Through the protective conductor, in milliampere."""
+    polarity: Literal["", "right", "wrong"] = ""
+    """Of socket and cord, where somebody looked."""
+    limits: Limits | None = None
     no_instrument: bool = False
     """Said of an electrical proof that was made without measuring; the report says so too."""
     still: tuple[Id, ...] = ()

@@ -31,7 +31,7 @@ from bottega.core.job.proofs import MEASURED, OF_THE_MACHINE, owed
 from bottega.core.job.stations import WAIVABLE
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.records import Needs
-from bottega.core.library.vocabulary import NOT_CHOSEN, STATES
+from bottega.core.library.vocabulary import INCONCLUSIVE, NOT_CHOSEN, STATES
 from bottega.core.machine.state import MachineState
 
 
@@ -87,26 +87,30 @@ def proved(job: Job, machine: MachineType, body: Proved) -> None:
         return
     if job.state.power == "on":
         raise JobRefusal("It is plugged in. Pull the plug before insulation is measured.", "power")
-    value, least = body.insulation_mohm, _least_insulation(machine)
+    value, limits = body.insulation_mohm, body.limits
     if value is None and not body.no_instrument:
         raise JobRefusal(
             "Type the insulation in megohm, or say that there is no instrument.", "insulation_mohm"
         )
-    if value is not None and body.went == "well" and value < least:
+    if body.went == "well" and limits is not None:
+        if value is not None and value < limits.insulation_mohm:
+            raise JobRefusal(
+                f"Found {value:g} megohm, expected at least {limits.insulation_mohm:g} for a "
+                "machine that goes back.",
+                "insulation_mohm",
+            )
+        _within(body.earth_ohm, limits.earth_ohm, "ohm", "earth_ohm")
+        _within(body.leakage_ma, limits.leakage_ma, "milliampere", "leakage_ma")
+    if body.went == "well" and body.polarity == "wrong":
+        raise JobRefusal("Live and neutral are crossed: that does not go back.", "polarity")
+
+
+def _within(value: float | None, most: float, unit: str, field: str) -> None:
+    if value is not None and value > most:
         raise JobRefusal(
-            f"Found {value:g} megohm, expected at least {least:g} for a machine that goes back.",
-            "insulation_mohm",
+            f"Found {value:g} {unit}, expected at most {most:g} for a machine that goes back.",
+            field,
         )
-
-
-def _least_insulation(machine: MachineType) -> float:
-    """Return the least insulation the library asks for on this machine, in megohm."""
-    windows = (
-        check.measure.generic
-        for check in machine.checks.values()
-        if check.measure and check.measure.quantity == "insulation" and check.measure.generic
-    )
-    return min((window.low for window in windows), default=0.0)
 
 
 def cause_closed(_job: Job, machine: MachineType, body: CauseClosed) -> None:
@@ -241,7 +245,12 @@ def checked(job: Job, machine: MachineType, body: Checked) -> None:
     """Allow a check of this machine once it can be reached; a measurement brings its reading."""
     _known("check", (body.check,), machine.checks)
     check = machine.checks[body.check]
-    if check.outcome(body.outcome) is None:
+    if body.step:
+        _known("service step", (body.step,), machine.service)
+    settles_nothing = body.outcome == INCONCLUSIVE and (
+        check.measure is not None or bool(body.step)
+    )
+    if check.outcome(body.outcome) is None and not settles_nothing:
         expected = ", ".join(outcome.id for outcome in check.outcomes)
         raise JobRefusal(
             f"Found the outcome '{body.outcome}' for '{check.name}', expected one of {expected}.",
@@ -252,6 +261,7 @@ def checked(job: Job, machine: MachineType, body: Checked) -> None:
         and check.who != "customer"
         and body.reading is None
         and not body.note
+        and not settles_nothing
     ):
         raise JobRefusal(
             f"'{check.name}' is a measurement: type the reading with its unit.", "reading"

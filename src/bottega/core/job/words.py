@@ -31,7 +31,8 @@ from bottega.core.job.proofs import PROOF_NAMES
 from bottega.core.job.recheck import Again
 from bottega.core.job.stations import STATIONS
 from bottega.core.library.machine_type import MachineType
-from bottega.core.measure.reading import CUSTOMARY
+from bottega.core.library.vocabulary import INCONCLUSIVE
+from bottega.core.measure.units import CUSTOMARY, System, in_system, limits_in, symbol_of
 
 Told = tuple[str, str]
 """What was done, and what came of it."""
@@ -81,6 +82,8 @@ STATE_WORDS = {
     ("charge", "none"): "Stored charge gone",
     ("drum", "empty"): "Drum emptied",
     ("drum", "loaded"): "Drum loaded",
+    ("door", "shut"): "Shut as for a wash",
+    ("door", "open"): "Opened as for loading",
     ("posture", "upright"): "Stood upright",
     ("posture", "tipped"): "Tipped back",
 }
@@ -121,28 +124,50 @@ def codes_cleared(_machine: MachineType, _body: CodesCleared) -> Told:
     return "Codes cleared", ""
 
 
-def reading_shown(reading: Reading) -> str:
-    """Return what the meter showed, as it was typed where that was another unit."""
-    shown = "OL" if reading.amount is None else f"{reading.amount:g} {reading.unit}"
+def reading_shown(reading: Reading, system: System = "metric") -> str:
+    """Return what the meter showed, as a shop on this system reads it; in a metric one with what
+    was typed, where that was another unit."""
+    if reading.amount is None:
+        return "OL"
+    if system == "us" and reading.unit in CUSTOMARY:
+        amount = in_system(reading.amount, reading.unit, system)
+        return f"{amount.number:.4g} {amount.symbol}"
+    shown = f"{reading.amount:g} {symbol_of(reading.unit)}".strip()
     if reading.typed.endswith(CUSTOMARY.get(reading.unit, ("never",))[0]):
         return f"{reading.typed}, that is {shown}"
     return shown
 
 
-def checked(machine: MachineType, body: Checked) -> Told:
-    """Tell what a check answered; of a measurement what the meter showed and what was expected."""
+def expected_shown(reading: Reading, system: System = "metric") -> str:
+    """Return the limits a reading was held against, as a shop on this system reads them."""
+    return limits_in(reading.low, reading.high, reading.unit, system)
+
+
+def checked(machine: MachineType, body: Checked, system: System = "metric") -> Told:
+    """Tell what a check answered; of a measurement what the meter showed and what was expected, as
+    a shop on this system reads them."""
     check = machine.checks.get(body.check)
     outcome = check.outcome(body.outcome) if check else None
     label = outcome.label if outcome else gone(body.outcome) if check else body.outcome
+    if body.outcome == INCONCLUSIVE:
+        label = "Settles nothing"
     if body.showed:
         says = [machine.complaints[n].record.says for n in body.showed if n in machine.complaints]
         label = f"{label}: {'; '.join(map(lower_first, says))}"
     if body.reading:
-        reading, shown = body.reading, reading_shown(body.reading)
+        reading, shown = body.reading, reading_shown(body.reading, system)
         edge = ", borderline: repeat" if reading.borderline else ""
-        window = f"{reading.low:g} to {reading.high:g}, {reading.grade}"
+        window = f"{expected_shown(reading, system)}, {reading.grade}"
         label = f"{shown}, {label.lower()} ({window}){edge}"
+    if body.step:
+        label = f"{label}; {_step_words(machine, body)}"
     return _check(machine, body.check), with_note(label, body.note)
+
+
+def _step_words(machine: MachineType, body: Checked) -> str:
+    name = machine.service[body.step].name if body.step in machine.service else gone(body.step)
+    took = f", {body.seconds:.0f} s" if body.seconds is not None else ""
+    return f"service step {lower_first(name)}{took}"
 
 
 def marked(machine: MachineType, body: Marked) -> Told:
@@ -222,12 +247,33 @@ def proved(machine: MachineType, body: Proved) -> Told:
     still = [machine.complaints[n].record.says for n in body.still if n in machine.complaints]
     named = f": {'; '.join(map(lower_first, still))}" if still else ""
     went = "well" if body.went == "well" else f"badly{named}"
-    value = "" if body.insulation_mohm is None else f", {body.insulation_mohm:g} megohm"
+    value = "".join(f", {words}" for words in electrical(body))
     phase = machine.calibration.phase(body.stalled)
     where = f", stalled where it {phase.name}" if phase else ""
     took = f" in {body.seconds / 60:.0f} min" if body.seconds else ""
     without = ", no instrument at hand" if body.no_instrument else ""
     return PROOF_NAMES[body.proof], with_note(went + where + took + value + without, body.note)
+
+
+def electrical(body: Proved) -> list[str]:
+    """Return what an electrical check measured, with what it was held against."""
+    found, held = [], body.limits
+    earth, insulation, leakage = "", "", ""
+    if held:
+        earth, insulation = f"at most {held.earth_ohm:g}", f"at least {held.insulation_mohm:g}"
+        leakage = f"at most {held.leakage_ma:g}"
+    for name, value, unit, limit in (
+        ("earth", body.earth_ohm, "ohm", earth),
+        ("insulation", body.insulation_mohm, "megohm", insulation),
+        ("leakage", body.leakage_ma, "milliampere", leakage),
+    ):
+        if value is not None:
+            found.append(f"{name} {value:g} {unit}" + (f" ({limit})" if limit else ""))
+    if body.polarity:
+        found.append(f"polarity {body.polarity}")
+    if held and found:
+        found.append(f"limits: {held.name}")
+    return found
 
 
 def cause_closed(machine: MachineType, body: CauseClosed) -> Told:

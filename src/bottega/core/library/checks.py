@@ -16,6 +16,7 @@ from bottega.core.library.records import (
     Window,
 )
 from bottega.core.library.tables import Tables
+from bottega.core.library.vocabulary import INCONCLUSIVE
 
 
 def checks_of(
@@ -157,8 +158,9 @@ def _outcomes(
         if quantity not in tables.quantities:
             raise misfit(where, f"{key}.measure.quantity", quantity, one_of(tables.quantities))
         for band, name in record.measure.bands.items():
-            if name not in record.outcomes:
-                raise misfit(where, f"{key}.measure.bands.{band}", name, one_of(record.outcomes))
+            if name not in (*record.outcomes, INCONCLUSIVE):
+                expected = one_of((*record.outcomes, INCONCLUSIVE))
+                raise misfit(where, f"{key}.measure.bands.{band}", name, expected)
     if record.table is None:
         reported = [effect.states.index(outcome.state) for outcome in record.outcomes.values()]
         rows = outcome_table(reported, len(effect.states), record.reliability)

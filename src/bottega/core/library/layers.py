@@ -9,7 +9,13 @@ from bottega.core.library.checks import checks_of, refuse_other_units, refuse_un
 from bottega.core.library.errors import misfit, one_of
 from bottega.core.library.faults import PER_MACHINE_YEARS, effects_of, faults_of, records_of
 from bottega.core.library.machine_type import Calibration, Check, Code, Effect, MachineType
-from bottega.core.library.records import AssemblyFile, Component, Omit, ServiceStep
+from bottega.core.library.records import (
+    AssemblyFile,
+    Component,
+    ConnectorRecord,
+    Omit,
+    ServiceStep,
+)
 from bottega.core.library.repairs import parts_of, repairs_of
 from bottega.core.library.sheet import Plate, SheetFile
 from bottega.core.library.signs import (
@@ -95,6 +101,7 @@ class Layering:
             values=values,
             places={name: place for name, place in archetype.places.items() if name in components},
             openings=archetype.openings,
+            connectors=_connectors(assemblies, sheet, components),
             excused=archetype.excused,
         )
 
@@ -130,6 +137,15 @@ class Layering:
             name: known[name].model_copy(update=bands.get(name, {}))
             for name in sheet.service or known
         }
+
+
+def _connectors(
+    assemblies: list[AssemblyFile], sheet: SheetFile | None, components: dict[str, Component]
+) -> dict[str, ConnectorRecord]:
+    """Return the plugs of the components there are, those of the sheet over those of the kind."""
+    known = {name: plug for assembly in assemblies for name, plug in assembly.connectors.items()}
+    known |= sheet.connectors if sheet else {}
+    return {name: plug for name, plug in known.items() if name in components}
 
 
 def both_omitted(first: Omit, second: Omit) -> Omit:

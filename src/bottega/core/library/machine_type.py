@@ -11,6 +11,7 @@ from bottega.core.library.records import (
     CodeRecord,
     ComplaintRecord,
     Component,
+    ConnectorRecord,
     DetailRecord,
     Grade,
     MarkRecord,
@@ -260,6 +261,8 @@ class MachineType:
     places: dict[str, Place]
     openings: dict[str, Place]
     """Where operations are drawn."""
+    connectors: dict[str, ConnectorRecord]
+    """By component, its plug as it is seen from the side that is probed."""
     excused: dict[str, dict[str, str]]
     """By component, what its kinds demand and this machine has a reason not to answer."""
 

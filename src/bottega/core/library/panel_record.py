@@ -128,6 +128,8 @@ class PanelRecord(Record):
     """What to do otherwise after each attempt that failed, in turn; the usual advice if empty."""
     stop_after: int = Field(default=4, ge=1, le=20)
     """Attempts after which it is likelier the panel than the pace."""
+    steps: str | None = None
+    """What is pressed to go on from one service step to the next."""
     version: str | None = None
     """Where its software version flashes by."""
     live: dict[str, LiveValue] = {}

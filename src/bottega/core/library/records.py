@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from bottega.core.library.recipe import RigRecipe
 from bottega.core.library.vocabulary import (
     Band,
+    Door,
     Drum,
     Phase,
     PhysicsName,
@@ -75,6 +76,7 @@ class Needs(Record):
     water: Literal["in", "out"] | None = None
     charge: Literal["none"] | None = None
     drum: Drum | None = None
+    door: Door | None = None
     posture: Posture | None = None
     off: tuple[str, ...] = ()
 
@@ -334,6 +336,8 @@ class ServiceStep(Record):
     unit: str | None = None
     timeout_s: float = Field(gt=0)
     stop: str = "Stop it at once if something knocks, smokes or runs over."
+    runs: Literal["", "lock", "fill", "turn", "drain", "spin", "heat", "dry"] = ""
+    """What a machine of physics does in it; empty where it does nothing that moves."""
 
 
 class StoredCharge(Record):
@@ -365,6 +369,38 @@ class CodeRecord(Record):
     """Names it had in earlier versions of its sheet; jobs of then still speak of it."""
 
 
+class Pin(Record):
+    """One pin of a plug: the colour of its wire, and where it goes."""
+
+    wire: str = Field(max_length=30)
+    goes: str = Field(max_length=60)
+
+
+class ConnectorRecord(Record):
+    """A plug as it is seen from the side that is probed: rows of numbered pins, and which pairs
+    each measurement touches, one after the other."""
+
+    name: str = Field(max_length=60)
+    seen: str = Field(max_length=80)
+    """From which side it is drawn, and what is up."""
+    rows: tuple[tuple[int, ...], ...] = Field(min_length=1, max_length=4)
+    pins: dict[int, Pin] = Field(min_length=1, max_length=40)
+    pairs: dict[str, tuple[tuple[int, int], ...]] = {}
+    grade: Grade = "guessed"
+    source: str | None = None
+
+    @model_validator(mode="after")
+    def _every_pin_is_there(self) -> "ConnectorRecord":
+        drawn = [pin for row in self.rows for pin in row]
+        if sorted(drawn) != sorted(self.pins):
+            raise ValueError(f"found the pins {sorted(drawn)}, expected {sorted(self.pins)}")
+        for check, pairs in self.pairs.items():
+            for pair in pairs:
+                if pair[0] == pair[1] or not set(pair) <= set(self.pins):
+                    raise ValueError(f"found the pair {pair} for '{check}', expected two pins")
+        return self
+
+
 class AssemblyFile(Record):
     """assemblies/NAME.yaml: what a drain, an inlet, a belt drive is."""
 
@@ -381,6 +417,8 @@ class AssemblyFile(Record):
     service: dict[str, ServiceStep] = {}
     codes: dict[str, CodeRecord] = {}
     """What boards store of it, by meaning alone: for a machine whose sheet nobody has typed in."""
+    connectors: dict[str, ConnectorRecord] = {}
+    """By component, its plug."""
 
 
 class Omit(Record):

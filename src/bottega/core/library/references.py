@@ -72,6 +72,10 @@ class _Known:
             for spot, seen in detail.spots.items():
                 key = f"details.{name}.spots.{spot}"
                 yield from unknown(key, seen, self.faults, "the id of a fault")
+        for name, plug in assembly.connectors.items():
+            component, check = "the id of a component", "the id of a check"
+            yield from unknown("connectors", [name], self.components, component)
+            yield from unknown(f"connectors.{name}.pairs", plug.pairs, self.checks, check)
         for name, step in assembly.service.items():
             key = f"service.{name}.answers"
             yield from unknown(key, [step.answers], self.checks, "the id of a check")

@@ -9,6 +9,7 @@ from bottega.core.library.panel_record import CalibrationRecord, PanelRecord
 from bottega.core.library.records import (
     Chance,
     CodeRecord,
+    ConnectorRecord,
     Omit,
     OperationRecord,
     Record,
@@ -78,6 +79,8 @@ class SheetFile(Record):
     """What this model has not of what its archetype has."""
     terminals: dict[str, str] = {}
     """By measurement, where this model's probes go."""
+    connectors: dict[str, ConnectorRecord] = {}
+    """By component, this model's plug, where it differs from the kind's."""
     programmes: dict[str, Programme] = {}
     traits: dict[str, Chance] = {}
     """Chance that this model shows a trait of tables/traits.yaml: those of its platform, or of its

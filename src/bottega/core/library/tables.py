@@ -9,6 +9,8 @@ from pydantic import BaseModel, Field, ValidationError, model_validator
 
 from bottega.core.library.doubt import Doubt, Doubts
 from bottega.core.library.errors import LibraryError, Problem
+from bottega.core.library.formula_record import FormulaTable
+from bottega.core.library.limits import LimitTable
 from bottega.core.library.records import Grade, HowDone, Record
 from bottega.core.library.yamlfile import Source, read_yaml
 
@@ -253,6 +255,8 @@ class Tables:
     speech: SpeechTable
     panel: PanelTable
     kinds: KindTable
+    formulas: FormulaTable
+    limits: LimitTable
 
 
 def validated(kind: type[Model], source: Source) -> Model:
@@ -289,6 +293,8 @@ def read_tables(folder: Path) -> Tables:
         speech=validated(SpeechTable, read_yaml(folder / "speech.yaml")),
         panel=validated(PanelTable, read_yaml(folder / "panel.yaml")),
         kinds=validated(KindTable, read_yaml(folder / "kinds.yaml")),
+        limits=validated(LimitTable, read_yaml(folder / "limits.yaml")),
+        formulas=validated(FormulaTable, read_yaml(folder / "formulas.yaml")),
     )
 
 

@@ -13,6 +13,8 @@ Band = Literal["short", "low", "in", "high", "open"]
 BANDS: tuple[Band, ...] = get_args(Band)
 """Where a reading lies against its window, from the least to the most."""
 
+INCONCLUSIVE = "inconclusive"
+"""The outcome of a reading that settles nothing: it is kept and weighs nothing."""
 ProofName = Literal["run", "leak_watch", "spin", "lock_test", "calibration", "earth"]
 """Proofs of a repair by running or measuring."""
 
@@ -27,14 +29,17 @@ Water = Literal["in", "out", "unknown"]
 Charge = Literal["none", "held"]
 Drum = Literal["empty", "loaded"]
 Posture = Literal["upright", "tipped"]
+Door = Literal["shut", "open"]
+"""Of the door, or of the lid."""
 
-StateField = Literal["power", "taps", "water", "charge", "drum", "posture"]
+StateField = Literal["power", "taps", "water", "charge", "drum", "door", "posture"]
 STATES: dict[StateField, tuple[str, ...]] = {
     "power": get_args(Power),
     "taps": get_args(Taps),
     "water": get_args(Water),
     "charge": get_args(Charge),
     "drum": get_args(Drum),
+    "door": get_args(Door),
     "posture": get_args(Posture),
 }
 """What can be said of how a machine stands, in the order in which it is made safe."""

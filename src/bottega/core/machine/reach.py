@@ -86,7 +86,8 @@ class Reaching:
     def _find(self, state: MachineState, needs: Needs) -> "Way":
         steps: list[ReachStep] = []
         here = state
-        for operation in self.closure(needs.off, state.off):
+        opened = self.closure(needs.off, state.off)
+        for operation in opened:
             record = self._machine.operations[operation]
             here = self._change(here, record.needs, steps)
             steps.append(
@@ -94,7 +95,8 @@ class Reaching:
                     "operation", "off", operation, record.name, record.minutes, record.caution
                 )
             )
-            here = replace(here, off=(*here.off, operation))
+        if opened:
+            here = replace(here, off=(*state.off, *opened))
         here = self._change(here, needs, steps)
         return Way(needs, Reach(tuple(steps), sum(step.minutes for step in steps)), here)
 

@@ -1,4 +1,5 @@
-"""The state of the machine: plug, taps, water, stored charge, drum, posture, what is off."""
+"""The state of the machine: plug, taps, water, stored charge, drum, door or lid, posture, what is
+off."""
 
 from dataclasses import dataclass, replace
 
@@ -17,6 +18,7 @@ class MachineState:
     charge: str = "none"
     drum: str = "empty"
     posture: str = "upright"
+    door: str = "shut"
     off: tuple[str, ...] = ()
 
     def changed(self, what: str, to: str, holds_charge: bool) -> "MachineState":

@@ -8,7 +8,7 @@ from bottega.core.library.machine_type import Check, MachineType
 from bottega.core.library.records import Window
 from bottega.core.library.sheet import Plate
 from bottega.core.library.tables import Quantity
-from bottega.core.library.vocabulary import BANDS, Band
+from bottega.core.library.vocabulary import BANDS, INCONCLUSIVE, Band
 from bottega.core.measure.physics import PHYSICS
 from bottega.core.measure.reading import Measured
 
@@ -32,7 +32,7 @@ class NoExpectedValue(LookupError):
 @dataclass(frozen=True)
 class Verdict:
     """A judged reading. ``weights`` spreads it over the check's outcomes by the meter's accuracy
-    (sums to one)."""
+    (sums to one; even where it is inconclusive)."""
 
     measured: Measured
     window: Window
@@ -42,9 +42,11 @@ class Verdict:
     weights: dict[str, float]
 
 
-def expected_window(machine: MachineType, check: Check, plate: Plate, mains_v: float) -> Window:
+def expected_window(
+    machine: MachineType, check: Check, plate: Plate, mains_v: float, own: Window | None = None
+) -> Window:
     """Return the expected value of a measurement: model sheet, then rating plate by physics, then
-    generic window.
+    the shop's ``own`` good readings, then the generic window.
 
     Raises NoExpectedValue when none of them has it.
     """
@@ -57,6 +59,8 @@ def expected_window(machine: MachineType, check: Check, plate: Plate, mains_v: f
         window = PHYSICS[measure.physics](plate, mains_v)
         if window is not None:
             return window
+    if own is not None:
+        return own
     if measure.generic is not None:
         return measure.generic
     raise NoExpectedValue(f"found no value '{measure.value}' in sheet, plate or generic windows")
@@ -75,9 +79,19 @@ def judge(check: Check, measured: Measured, window: Window, quantity: Quantity) 
             outcome = _outcome_of(name, bands)
             weights[outcome] = weights.get(outcome, 0.0) + share
     total = sum(weights.values())
-    weights = {name: share / total for name, share in weights.items()}
     outcome = max(weights, key=lambda name: weights[name])
-    return Verdict(measured, window, band, outcome, 1 - weights[outcome] > BORDERLINE, weights)
+    borderline = 1 - weights[outcome] / total > BORDERLINE
+    settled = {name: share / total for name, share in _spread(weights, check).items()}
+    return Verdict(measured, window, band, outcome, borderline, settled)
+
+
+def _spread(weights: dict[str, float], check: Check) -> dict[str, float]:
+    """Return the weights with what settles nothing spread evenly over all outcomes: since their
+    chances add to one in every state, that tells the states apart by nothing."""
+    if INCONCLUSIVE not in weights:
+        return weights
+    even = weights[INCONCLUSIVE] / len(check.outcomes)
+    return {outcome.id: weights.get(outcome.id, 0.0) + even for outcome in check.outcomes}
 
 
 def _band_shares(amount: float | None, window: Window, quantity: Quantity) -> dict[Band, float]:

@@ -3,13 +3,9 @@ circuit."""
 
 import re
 from dataclasses import dataclass
-from functools import lru_cache
-from typing import TYPE_CHECKING
 
 from bottega.core.library.tables import Quantity
-
-if TYPE_CHECKING:
-    import pint
+from bottega.core.measure.units import units
 
 _NUMBER = re.compile(r"^([+-]?\d+(?:[.,]\d+)?(?:[eE][+-]?\d+)?)\s*(.*)$")
 _PREFIXES = {"": 1.0, "k": 1e3, "K": 1e3, "M": 1e6, "m": 1e-3, "µ": 1e-6, "u": 1e-6, "n": 1e-9}
@@ -44,20 +40,12 @@ class Measured:
     unit: str
 
 
-@lru_cache(maxsize=1)
-def _units() -> "pint.UnitRegistry[float]":
-    # Loaded with the first unit that is typed: it takes as long as the rest of the core.
-    import pint
-
-    return pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
-
-
-def parse_reading(typed: str, quantity: Quantity) -> Measured:
+def parse_reading(typed: str, quantity: Quantity, within: bool = True) -> Measured:
     """Return the reading typed for a quantity, in that quantity's unit.
 
     ``184`` is taken in the unit shown beside the field, ``0.184 k`` adds a prefix, ``0.184 kΩ``
     names the unit, ``OL`` is an open circuit. Raises ReadingError for no number, another kind of
-    unit, or a value out of physical range.
+    unit, or, where it has to be ``within`` it, a value out of physical range.
     """
     text = typed.strip()
     if text.lower() in OPEN_WORDS:
@@ -73,29 +61,12 @@ def parse_reading(typed: str, quantity: Quantity) -> Measured:
         )
     number = float(match.group(1).replace(",", "."))
     amount = _in_unit(number, match.group(2).strip(), quantity)
-    if not quantity.least <= amount <= quantity.most:
+    if within and not quantity.least <= amount <= quantity.most:
         unit = quantity.symbol or quantity.unit
         raise ReadingError(
             f"found {amount:g} {unit}, expected {quantity.least:g} to {quantity.most:g} {unit}"
         )
     return Measured(text, amount, quantity.unit)
-
-
-CUSTOMARY = {
-    "millimeter": ("inch", "in"),
-    "liter / minute": ("gallon / minute", "gal/min"),
-    "degC": ("degF", "°F"),
-}
-"""What a shop on US customary units reads beside the metric unit, and its symbol."""
-
-
-def customary(amount: float, unit: str) -> tuple[float, str] | None:
-    """Return an amount in US customary units with the symbol, or None where the unit is the same
-    everywhere."""
-    if unit not in CUSTOMARY:
-        return None
-    target, symbol = CUSTOMARY[unit]
-    return float(_units().Quantity(amount, unit).to(target).magnitude), symbol
 
 
 def _in_unit(number: float, suffix: str, quantity: Quantity) -> float:
@@ -119,7 +90,7 @@ def _converted(number: float, unit: str, shown: str, quantity: Quantity) -> floa
             f"found the unit '{shown[:20]}', expected {quantity.symbol or quantity.unit}"
         )
     try:
-        return float(_units().Quantity(number, unit).to(quantity.unit).magnitude)
+        return float(units().Quantity(number, unit).to(quantity.unit).magnitude)
     except DimensionalityError as error:
         raise ReadingError(
             f"found the unit '{shown}', expected {quantity.symbol or quantity.unit} or a "

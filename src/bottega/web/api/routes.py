@@ -1,5 +1,6 @@
 """The API: the same use cases as JSON, errors as problem+json."""
 
+from math import isfinite
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Depends, Request
@@ -10,6 +11,7 @@ from bottega.app.job.answer import diagnose
 from bottega.app.job.diagnosis import Diagnosis, diagnosis_of
 from bottega.app.job.file import export_job, import_job
 from bottega.app.job.record import parse_body, record
+from bottega.app.measure.formula import work_plainly
 from bottega.app.measure.reading import take_reading
 from bottega.app.panel.heard import (
     hear_counts,
@@ -130,6 +132,21 @@ class PanelReading(BaseModel):
         return cls(code=id_, name=name, chance=round(chance, 4))
 
 
+class Amount(BaseModel):
+    """A figure in its unit; null where it has no end."""
+
+    amount: float | None
+    unit: str
+
+
+class WorkedOut(BaseModel):
+    """What a formula gives, by name, and its source."""
+
+    name: str
+    source: str
+    gives: dict[str, Amount]
+
+
 class Stored(BaseModel):
     """Where a job's log stands after a change."""
 
@@ -192,6 +209,19 @@ def read_diagnosis(request: Request, number: str) -> Diagnosis:
 def read_job(request: Request, number: str) -> JobFile:
     """Return the whole job."""
     return export_job(workshop_of(request), number)
+
+
+@router.get("/measure/{name}", summary="Work out a formula", responses=PROBLEMS)
+def work_out_formula(request: Request, name: str) -> WorkedOut:
+    """Return what a formula of the bench gives. Its inputs are the query, by name, in the formula's
+    own units: `/measure/element_ohm?volts=230&watts=2000`."""
+    workshop = workshop_of(request)
+    record, amounts = work_plainly(workshop, name, dict(request.query_params))
+    gives = {
+        key: Amount(amount=amount if isfinite(amount) else None, unit=record.gives[key].unit)
+        for key, amount in amounts.items()
+    }
+    return WorkedOut(name=record.name, source=record.source, gives=gives)
 
 
 @router.post("/panel/decode", summary="Decode what a panel shows", responses=PROBLEMS)

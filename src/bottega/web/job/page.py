@@ -111,7 +111,7 @@ def job_page(
     way = sheet.lead.reach if sheet.lead else None
     weighed = _weighed(answer, asked)
     chosen = isinstance(sheet, StepSheet) and sheet.chosen
-    rows, last = ledger(answer, weighed), answer.job.last_to_withdraw()
+    rows, last = ledger(answer, weighed, workshop.settings.units), answer.job.last_to_withdraw()
     return JobPage(
         page=Page(f"{answer.number} {answer.machine.title}"),
         answer=answer,

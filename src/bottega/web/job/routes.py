@@ -9,17 +9,17 @@ from starlette.datastructures import FormData
 
 from bottega.app.answer import Answer
 from bottega.app.decide.decision import decision
-from bottega.app.errors import BadValue, NotFound, Stale, Unreadable
+from bottega.app.errors import BadValue, NotFound, Unreadable
 from bottega.app.job.answer import diagnose
 from bottega.app.job.record import parse_body, record, undo
 from bottega.app.measure.reading import take_reading
 from bottega.app.panel.reading import read_panel
 from bottega.app.photo.photo import MOST_BYTES, keep_photo
-from bottega.app.values import whole
 from bottega.app.workshop import Workshop
-from bottega.core.job.events import AnyBody
+from bottega.core.job.events import AnyBody, Checked
 from bottega.core.job.stations import STATIONS, Station, current_station
-from bottega.core.measure.reading import CUSTOMARY
+from bottega.core.library.vocabulary import INCONCLUSIVE
+from bottega.core.measure.units import CUSTOMARY
 from bottega.web.job.asked import TABS, VIEWS, Asked, Tab
 from bottega.web.job.onward import onward
 from bottega.web.job.page import job_page, unreadable_page
@@ -34,15 +34,12 @@ from bottega.web.kit.page import (
     url_of,
     workshop_of,
 )
-from bottega.web.kit.security import Form, file_of, text_of, texts_of
+from bottega.web.kit.security import HIDDEN, Form, file_of, seen_of, text_of, texts_of
 
 router = APIRouter(prefix="/jobs/{number}", include_in_schema=False)
-META = ("token", "event_id", "seen")
 LISTS = {"said", "well", "still", "showed", "codes"}
-COMMAS = ("measured_v", "waited_min", "insulation_mohm")
+COMMAS = ("measured_v", "waited_min", "insulation_mohm", "earth_ohm", "leakage_ma")
 """Fields in which a comma may stand for the point."""
-MOST_SEEN = 10**6
-"""Events a form can have seen; chosen, no job comes near it."""
 
 
 @router.get("")
@@ -93,7 +90,10 @@ def note_reading(request: Request, number: str, station: str, form: Form) -> Res
         check, typed = text_of(form, "check"), text_of(form, "typed")
         unit = text_of(form, "unit")
         shown = unit if unit in {name for name, _ in CUSTOMARY.values()} else ""
-        return take_reading(workshop, answer.job, answer.machine, check, typed, shown)
+        sure = text_of(form, "sure") == "yes"
+        if text_of(form, "settles") == "nothing":
+            return Checked(check=check, outcome=INCONCLUSIVE, note=text_of(form, "note"))
+        return take_reading(workshop, answer.job, answer.machine, check, typed, shown, sure)
 
     return _change(request, number, station, form, body)
 
@@ -101,7 +101,7 @@ def note_reading(request: Request, number: str, station: str, form: Form) -> Res
 @router.post("/{station}/flashes")
 def note_flashes(request: Request, number: str, station: str, form: Form) -> Response:
     """Note what the panel's lamps showed."""
-    fields, raw = texts_of(form, *META), file_of(form, "photo", MOST_BYTES)
+    fields, raw = texts_of(form, *HIDDEN), file_of(form, "photo", MOST_BYTES)
     return _change(
         request,
         number,
@@ -142,7 +142,11 @@ def undo_last(request: Request, number: str, station: str, form: Form) -> Respon
         if last is not None and job.weighty(last.id):
             return go_to(request, "job_station", number=number, station=where, ask=last.id)
         undo(
-            workshop_of(request), number, author_of(request), text_of(form, "event_id"), _seen(form)
+            workshop_of(request),
+            number,
+            author_of(request),
+            text_of(form, "event_id"),
+            seen_of(form),
         )
     except REFUSALS as error:
         return _refused(request, number, Asked(where), error, {})
@@ -174,11 +178,11 @@ def _change(
         before = diagnose(workshop, number)
         body = make(workshop)
         after = record(
-            workshop, number, body, author_of(request), text_of(form, "event_id"), _seen(form)
+            workshop, number, body, author_of(request), text_of(form, "event_id"), seen_of(form)
         )
     except REFUSALS as error:
         ticked = {key: " ".join(map(str, form.getlist(key))) for key in LISTS if key in form}
-        return _refused(request, number, asked, error, texts_of(form, *META) | ticked)
+        return _refused(request, number, asked, error, texts_of(form, *HIDDEN) | ticked)
     target = onward(where, body, before, after)
     keep = kept if target == where else None
     return go_to(request, "job_station", number=number, station=target, check=keep)
@@ -221,20 +225,11 @@ def _tab(name: str) -> Tab:
     return next((known for known in TABS if known == name), "next")
 
 
-def _seen(form: FormData) -> int:
-    if not text_of(form, "seen"):
-        raise Stale(
-            "The form does not say what its author had seen. "
-            "Load the page again and send it once more."
-        )
-    return whole(text_of(form, "seen"), "seen", 0, MOST_SEEN)
-
-
 def _body(form: FormData) -> dict[str, Any]:
     """Return a form's fields as the body of an event; empty fields are left out, lists are
     gathered."""
     raw: dict[str, Any] = {
-        key: text.strip() for key, text in texts_of(form, *META, *LISTS).items() if text.strip()
+        key: text.strip() for key, text in texts_of(form, *HIDDEN, *LISTS).items() if text.strip()
     }
     raw |= {key: [str(item) for item in form.getlist(key)] for key in LISTS if key in form}
     raw |= {key: raw[key].replace(",", ".") for key in COMMAS if key in raw}

@@ -92,6 +92,7 @@ def make_environment() -> Environment:
         suspicion=suspicion,
         money=words.money,
         money_in=words.money_in,
+        amount=words.amount,
         bar=words.bar,
         figure=words.figure,
         decibans=words.decibans,
@@ -100,6 +101,7 @@ def make_environment() -> Environment:
     environment.globals.update(
         new_id=new_id,
         short_day=words.short_day,
+        span=words.span,
         fault_title=fault_title,
         key_list=KEYS,
         htmx_config=json.dumps(HTMX),

@@ -12,6 +12,8 @@ from starlette.exceptions import HTTPException
 from starlette.middleware.body_limit import RequestBodyLimitMiddleware
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from bottega.app.errors import Stale
+from bottega.app.values import whole
 from bottega.web.kit.urls import STATIC_PATH
 
 SAFE = {"GET", "HEAD", "OPTIONS"}
@@ -148,6 +150,23 @@ def text_of(form: FormData, name: str) -> str:
     """Return a field of a form as text; empty where there is none or a file stands."""
     value = form.get(name, "")
     return value if isinstance(value, str) else ""
+
+
+HIDDEN = ("token", "event_id", "seen")
+"""Fields every form carries unseen."""
+MOST_SEEN = 10**6
+"""Events or acts a form can have seen; chosen, no job and no machine comes near it."""
+
+
+def seen_of(form: FormData) -> int:
+    """Return how many events its author had seen. Raises Stale where the form does not say,
+    BadValue for what is no number."""
+    if not text_of(form, "seen"):
+        raise Stale(
+            "The form does not say what its author had seen. "
+            "Load the page again and send it once more."
+        )
+    return whole(text_of(form, "seen"), "seen", 0, MOST_SEEN)
 
 
 def texts_of(form: FormData, *without: str) -> dict[str, str]:

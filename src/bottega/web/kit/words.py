@@ -6,6 +6,7 @@ from functools import lru_cache
 from babel.dates import format_date
 from babel.numbers import format_currency
 
+from bottega.core.measure.units import amount_in, limits_in
 from bottega.core.shop import ShopSettings
 
 LOCALE = "en_IE"
@@ -38,6 +39,16 @@ def _money(amount: float, currency: str, digits: bool) -> str:
         round(amount), currency, locale=LOCALE, format="¤#,##0", currency_digits=False
     )
     return str(whole)
+
+
+def amount(number: float, unit: str, shop: ShopSettings) -> str:
+    """Return an amount in the shop's units, with three digits."""
+    return amount_in(number, unit, shop.units)
+
+
+def span(low: float, high: float, unit: str, shop: ShopSettings) -> str:
+    """Return two limits in the shop's units, with the digits they deserve."""
+    return limits_in(low, high, unit, shop.units)
 
 
 def bar(share: float, longest: float) -> float:

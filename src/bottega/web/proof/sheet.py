@@ -4,10 +4,12 @@ hand-over."""
 from dataclasses import dataclass
 from typing import ClassVar
 
+from bottega.app.measure.electrical import limits_of
 from bottega.core.job.complaint import by_phase
 from bottega.core.job.proofs import Owed, owed
 from bottega.core.job.recheck import again_after
 from bottega.core.job.words import again_words
+from bottega.core.library.limits import LimitSet
 from bottega.core.library.machine_type import Complaint
 from bottega.web.fit.sheet import best_day, tomorrow
 from bottega.web.job.sheet import Desk, Sheet
@@ -31,6 +33,10 @@ class ProofSheet(Sheet):
     """What the customer said, to be watched for in a run."""
     others: list[tuple[str, list[Complaint]]]
     """What else a run may show, by phase."""
+    limits: LimitSet
+    """What an electrical check is held against."""
+    typed: dict[str, str]
+    """What was typed, when it was refused."""
 
 
 def proof_sheet(desk: Desk) -> ProofSheet:
@@ -44,7 +50,17 @@ def proof_sheet(desk: Desk) -> ProofSheet:
         for phase, phrases in by_phase(desk.answer.machine)
     ]
     again = {d.subject: _again(desk, d.subject) for d in left if d.kind == "recheck"}
-    return ProofSheet(debts, len(left), next(iter(left), None), tomorrow(desk), again, said, others)
+    return ProofSheet(
+        debts,
+        len(left),
+        next(iter(left), None),
+        tomorrow(desk),
+        again,
+        said,
+        others,
+        limits_of(desk.workshop),
+        desk.error.typed if desk.error else {},
+    )
 
 
 def _again(desk: Desk, repair: str) -> tuple[str, str]:

@@ -5,24 +5,25 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from bottega.app.answer import Answer
-from bottega.app.errors import AppError
 from bottega.app.job.answer import prices, step_for
-from bottega.app.measure.reading import quantity_of, window_of
+from bottega.app.measure.meter import by_wire
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.plan import Plan, Step
 from bottega.core.diagnosis.rounds import Round, round_of
 from bottega.core.diagnosis.why import Money, why_first, why_not
 from bottega.core.diagnosis.words import fault_title, percent, shares, step_reason
+from bottega.core.gear import Instrument
 from bottega.core.job.complaint import by_phase
 from bottega.core.job.proofs import checks_owed, owed
 from bottega.core.library.machine_type import Complaint
 from bottega.core.library.programmes import Meant, meant
-from bottega.core.library.records import Window
-from bottega.core.library.tables import Quantity, Tool
-from bottega.core.measure.reading import CUSTOMARY, customary
+from bottega.core.library.tables import Tool
 from bottega.web.job.sheet import Desk, Lead, Sheet
 from bottega.web.kit.words import money
+from bottega.web.measure.in_job import Beside, works_beside
+from bottega.web.measure.pins import PinMap, pin_map
 from bottega.web.prove.mark import mark_sheet
+from bottega.web.prove.measuring import Measuring, Offer, gear_words, measuring_of, offers_of
 from bottega.web.prove.part import part_sheet
 
 RUNNERS = 4
@@ -42,22 +43,6 @@ class Figures:
     check: float
     after: float
     saves: float
-
-
-@dataclass(frozen=True)
-class Measuring:
-    """What a measurement is judged by: its quantity, and the expected window in the shop's
-    units."""
-
-    quantity: Quantity
-    window: Window | None
-    symbol: str
-    """The unit a bare number is taken in, as it stands beside the field."""
-    unit: str
-    """The same as it is sent along; empty for the quantity's own."""
-    low: float
-    high: float
-    """The window in that unit."""
 
 
 @dataclass(frozen=True)
@@ -82,9 +67,15 @@ class StepSheet(Sheet):
     round: Round | None
     runners: list[Step]
     measuring: Measuring | None
+    beside: list[Beside]
+    """What can be worked out beside the check."""
     typed: str
     """The reading as typed, when it could not be used."""
     reading_error: str
+    doubted: bool
+    """Whether the reading typed looks like something else."""
+    offers: list[Offer]
+    """What a reading looks like instead, when that is asked; as it would be typed."""
     reason_typed: str
     """A reason for setting it aside, as typed, when it could not be noted."""
     phrases: list[tuple[str, list[Complaint]]]
@@ -96,6 +87,13 @@ class StepSheet(Sheet):
     """What of the complaint is by design, beside a check that is judged by it."""
     rig: str | None
     """The machine of physics the job is bound to, by name."""
+    plug: PinMap | None
+    """The plug it is measured at, drawn."""
+    gear_words: str
+    """What the register of test gear says of it: nobody can measure it, or the calibration lapsed;
+    empty where all is well."""
+    wire: Instrument | None
+    """The instrument whose readings of it come by wire."""
 
     @property
     def lead(self) -> Lead:
@@ -182,14 +180,20 @@ def _step_sheet(desk: Desk, step: Step, chosen: bool) -> StepSheet:
             step,
         ),
         runners=[s for s in plan.steps if s.check.id != step.check.id][:RUNNERS],
-        measuring=_measuring(desk, step) if step.check.measure else None,
+        measuring=measuring_of(desk, step) if step.check.measure else None,
+        beside=works_beside(workshop, answer, step.check.id),
         typed=typed.get("typed", ""),
-        reading_error=error.message if error and error.field == "reading" else "",
+        reading_error=error.message if error and error.field in ("reading", "doubt") else "",
+        doubted=error is not None and error.field == "doubt",
+        offers=offers_of(desk, step) if error and error.field == "doubt" else [],
         reason_typed=typed.get("reason", ""),
         phrases=by_phase(machine) if step.check.watches else [],
         showed=frozenset(typed.get("showed", "").split()),
         showed_error=error.message if error and error.field == "showed" else "",
         meant=_meant(answer) if step.check.card else [],
+        plug=pin_map(workshop, answer, step.check),
+        gear_words=gear_words(workshop, step.check),
+        wire=by_wire(workshop, step.check),
         rig=ticket.name if (ticket := workshop.rigs.of_job(answer.number)) else None,
     )
 
@@ -210,27 +214,6 @@ def _figures(workshop: Workshop, plan: Plan, step: Step) -> Figures:
     after = plan.expected_cost - step.cost - step.saving
     amounts = (plan.expected_cost, step.cost, after, step.saving)
     return Figures(*(shop.money(eur) for eur in amounts))
-
-
-def _measuring(desk: Desk, step: Step) -> Measuring:
-    quantity = quantity_of(desk.workshop, step.check)
-    own = quantity.symbol or quantity.unit
-    try:
-        window = window_of(desk.workshop, desk.answer.job, desk.answer.machine, step.check)
-    except AppError:
-        return Measuring(quantity, None, own, "", 0.0, 0.0)
-    us = desk.workshop.settings.units == "us"
-    low, high = customary(window.low, window.unit), customary(window.high, window.unit)
-    if us and low and high:
-        return Measuring(
-            quantity, window, low[1], CUSTOMARY[window.unit][0], _short(low[0]), _short(high[0])
-        )
-    return Measuring(quantity, window, own, "", window.low, window.high)
-
-
-def _short(amount: float) -> float:
-    """Return a limit of a window with the three digits it deserves."""
-    return float(f"{amount:.3g}")
 
 
 def _chosen(workshop: Workshop, answer: Answer, check_id: str | None) -> Step | None:

@@ -23,7 +23,8 @@ class ReportPage:
 @router.get("/report")
 def report_page(request: Request, number: str) -> Response:
     """Show the report, whole or so far."""
-    report = report_of(diagnose(workshop_of(request), number))
+    workshop = workshop_of(request)
+    report = report_of(diagnose(workshop, number), workshop.settings.units)
     return render(request, "report/page.html", ReportPage(Page(f"Report {number}"), report))
 
 

@@ -2,16 +2,17 @@
 
 from dataclasses import dataclass
 from json import dumps
+from types import MappingProxyType
 
 from bottega.app.rig.gestures import Curve, offered, wheels
-from bottega.app.rig.hands import FUNCTIONS, Doable, doable, points
+from bottega.app.rig.hands import FUNCTIONS, Doable, Setting, doable, points
 from bottega.app.rig.service import acts_at
 from bottega.app.rig.stand import RATES, Stand, clock
 from bottega.rig.programmes import programmes_of, steps_of
 from bottega.web.drawing.section import Drawing, as_opened
 from bottega.web.kit.page import ErrorNote, Page
 from bottega.web.panel.face import Drawn, face_of
-from bottega.web.rig.plot import HEIGHT, WIDTH, Trace, felt, traces
+from bottega.web.rig.plot import HEIGHT, WIDTH, Bands, Trace, felt, traces
 from bottega.web.rig.showing import Showing, showing_of
 
 
@@ -116,7 +117,7 @@ class RigPage:
     removable: list[Removable]
     groups: list[Group]
     points: list[str]
-    functions: dict[str, str]
+    functions: dict[str, Setting]
     wheels: list[Wheel]
     felt: Felt | None
     gestures: dict[str, str]
@@ -126,8 +127,8 @@ class RigPage:
     error: ErrorNote | None
 
 
-def live_of(at: Stand) -> Live:
-    """Return what of a machine changes by itself."""
+def live_of(at: Stand, bands: Bands = MappingProxyType({})) -> Live:
+    """Return what of a machine changes by itself, with the pass bands there are."""
     now = at.machine.now
     return Live(
         at.ticket.name,
@@ -137,7 +138,7 @@ def live_of(at: Stand) -> Live:
         not at.machine.alive and at.machine.plugged,
         f"{now.tub_l:.1f} l, {at.machine.warmth.water_c:.0f} °C",
         f"{now.drum_rpm:.0f} rpm" if now.drum_rpm > 1 else "stands",
-        traces(at.trace),
+        traces(at.trace, bands),
         list(at.told),
         WIDTH,
         HEIGHT,

@@ -1,6 +1,6 @@
 """Traces as lines of an SVG: what was recorded over time, and what a hand feels in a turn."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from bottega.rig.telemetry import Sample
@@ -29,17 +29,37 @@ class Trace:
     points: str
     last: str
     top: str
+    band: tuple[float, float] | None = None
+    """Where its pass band lies, from the top and how high, in drawing units; None where it has
+    none."""
 
 
-def traces(samples: Sequence[Sample]) -> list[Trace]:
-    """Return the traces of what was recorded, each on its own scale from nought."""
-    return [_trace(samples, field, name, unit) for field, name, unit in TRACES]
+Bands = Mapping[str, tuple[float, float]]
+"""Pass bands by the sample's field, from and to in its unit."""
 
 
-def _trace(samples: Sequence[Sample], field: str, name: str, unit: str) -> Trace:
+def traces(samples: Sequence[Sample], bands: Bands) -> list[Trace]:
+    """Return the traces of what was recorded, each on its own scale from nought that holds its pass
+    band too."""
+    return [_trace(samples, field, name, unit, bands.get(field)) for field, name, unit in TRACES]
+
+
+def _trace(
+    samples: Sequence[Sample], field: str, name: str, unit: str, limits: tuple[float, float] | None
+) -> Trace:
     values = [float(getattr(sample, field)) for sample in samples]
-    top = _round_up(max(values, default=0.0))
-    return Trace(name, unit, line(values, top), f"{values[-1]:.4g}" if values else "", f"{top:g}")
+    top = _round_up(max([*values, *(limits or ())], default=0.0))
+    band = None
+    if limits:
+        upper, lower = (height_of(limit, top) for limit in reversed(limits))
+        band = (round(upper, 1), round(lower - upper, 1))
+    last = f"{values[-1]:.4g}" if values else ""
+    return Trace(name, unit, line(values, top), last, f"{top:g}", band)
+
+
+def height_of(value: float, top: float) -> float:
+    """Return how far from the top a value is drawn, nought at the foot and ``top`` at the head."""
+    return HEIGHT - PAD - (HEIGHT - 2 * PAD) * min(max(value / top, 0.0), 1.0)
 
 
 def line(values: Sequence[float], top: float) -> str:
@@ -47,10 +67,8 @@ def line(values: Sequence[float], top: float) -> str:
     if len(values) < 2:
         return ""
     step = (WIDTH - 2 * PAD) / (len(values) - 1)
-    high = HEIGHT - 2 * PAD
     return " ".join(
-        f"{PAD + n * step:.1f},{HEIGHT - PAD - high * min(max(value / top, 0.0), 1.0):.1f}"
-        for n, value in enumerate(values)
+        f"{PAD + n * step:.1f},{height_of(value, top):.1f}" for n, value in enumerate(values)
     )
 
 

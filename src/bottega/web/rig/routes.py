@@ -11,8 +11,8 @@ from bottega.app.rig.acts import act
 from bottega.app.rig.bound import call_about, check_on_rig, stand_at
 from bottega.app.rig.gestures import Curve, felt
 from bottega.app.rig.hands import bucket, meter, perform, take_off
+from bottega.app.rig.leads import lay_for, lift, touched
 from bottega.app.rig.stand import Stand, draw
-from bottega.app.values import whole
 from bottega.core.panel.encoder import shown
 from bottega.rig.memory import codes_shown
 from bottega.rig.sound import HEARD, beeps, sound_of, wav
@@ -29,12 +29,10 @@ from bottega.web.kit.page import (
     status_of,
     workshop_of,
 )
-from bottega.web.kit.security import Form, text_of, texts_of
+from bottega.web.kit.security import HIDDEN, Form, seen_of, text_of, texts_of
 from bottega.web.rig.page import Live, live_of, rig_page
 
 router = APIRouter(include_in_schema=False)
-MOST_ACTS = 10**6
-HIDDEN = ("token", "event_id", "seen")
 
 
 @dataclass(frozen=True)
@@ -104,7 +102,7 @@ def rig_act(request: Request, name: str, form: Form) -> Response:
     }
     curve: Curve | None = None
     try:
-        seen = whole(text_of(form, "seen"), "seen", 0, MOST_ACTS)
+        seen = seen_of(form)
         if what == "feel":
             at = stand_at(workshop, name)
             curve = felt(at, value)
@@ -121,6 +119,28 @@ def rig_act(request: Request, name: str, form: Form) -> Response:
     if asks_for_part(request) or curve is not None:
         return _show(request, at, None, curve)
     return go_to(request, "rig_stand", name=name)
+
+
+@router.get("/rigs/{name}/probe")
+def rig_probe(request: Request, name: str, quantity: str) -> dict[str, float | None]:
+    """Say what the leads touch, for a meter at their other end."""
+    return {"amount": touched(workshop_of(request), name, quantity)}
+
+
+@router.post("/rigs/{name}/leads")
+def rig_leads(request: Request, name: str, form: Form) -> Response:
+    """Lay the meter's leads for a check of the job the machine is bound to, or take them off."""
+    workshop, check = workshop_of(request), text_of(form, "check")
+    at = lay_for(workshop, name, check) if check else lift(workshop, name)
+    if at.ticket.job is None:
+        return go_to(request, "rig_stand", name=name)
+    return (
+        Response(status_code=204)
+        if asks_for_part(request)
+        else go_to(
+            request, "job_station", number=at.ticket.job, station="prove", check=check or None
+        )
+    )
 
 
 @router.post("/rigs/{name}/call")
@@ -143,7 +163,7 @@ def rig_call(request: Request, name: str, form: Form) -> Response:
 @router.post("/jobs/{number}/on-rig")
 def rig_check(request: Request, number: str, form: Form) -> Response:
     """Do a check of a job at the machine it is bound to, and write down what it tells."""
-    seen = whole(text_of(form, "seen"), "seen", 0, MOST_ACTS)
+    seen = seen_of(form)
     check_on_rig(
         workshop_of(request),
         number,

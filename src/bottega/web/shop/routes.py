@@ -7,6 +7,7 @@ from fastapi.responses import RedirectResponse
 from starlette.datastructures import FormData
 
 from bottega.app.shop.settings import DAYS, PER_CENT, add_member, change_settings
+from bottega.core.library.limits import LimitSet
 from bottega.core.shop import ShopSettings
 from bottega.web.kit.errors import REFUSALS, note_of
 from bottega.web.kit.page import ErrorNote, Page, go_to, render, status_of, url_of, workshop_of
@@ -25,7 +26,7 @@ FIELDS = {
     "mains_hz": "Mains Hz",
     "prove_at": "A part is proved from, per cent",
 }
-EDITABLE = {*FIELDS, "units", "school", "ferry_days"}
+EDITABLE = {*FIELDS, "units", "school", "ferry_days", "limits"}
 THEMES = ("paper", "cellar")
 LONGEST_KEPT = 60
 """Letters a browser's session keeps of a name; as long as a member's name may be."""
@@ -48,6 +49,7 @@ class ShopPage:
     settings: ShopSettings
     values: list[Setting]
     ferry: str
+    limits: dict[str, LimitSet]
     error: ErrorNote | None
 
 
@@ -105,7 +107,8 @@ def _page(request: Request, typed: dict[str, str], error: ErrorNote | None = Non
     figures = {k: v * 100 if k in PER_CENT else v for k, v in present.items()}
     values = [Setting(k, name, typed.get(k, _plain(figures[k]))) for k, name in FIELDS.items()]
     ferry = typed.get("ferry_days", ", ".join(DAYS[day] for day in settings.ferry_days))
-    context = ShopPage(Page("Settings"), settings, values, ferry, error)
+    limits = workshop_of(request).shelf.tables.limits.sets
+    context = ShopPage(Page("Settings"), settings, values, ferry, limits, error)
     return render(request, "shop/page.html", context, status_of(error))
 
 

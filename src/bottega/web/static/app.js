@@ -366,8 +366,89 @@
       name(words) { this.$root.querySelector("[data-watch]").textContent = words; },
       show() {
         const seconds = Math.round((performance.now() - this.since) / 1000);
+        const limit = Number(this.$root.dataset.limit || Infinity);
+        if (seconds > limit) this.$root.dataset.over = "";
         this.$root.querySelector("[data-shown]").textContent = `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`;
-        this.$root.querySelector("[data-seconds]").value = seconds;
+        const into = this.$root.dataset.into;
+        (into ? this.$root.closest("form").elements[into] : this.$root.querySelector("[data-seconds]")).value = seconds;
+      },
+    }));
+
+    /* The meter: what it shows as it comes, a tone when it has settled; kept by a press, or by touching the points again. */
+    Alpine.data("meter", () => ({
+      source: null,
+      dead: false,
+      off: true,
+      typed: "",
+      done: false,
+      last: "",
+      trace: [],
+      init() { if (this.$root.dataset.listen !== undefined) this.listen(); },
+      destroy() { this.source?.close(); },
+      part(name) { return this.$root.querySelector(`[data-${name}]`); },
+      form() { return this.$root.closest("form"); },
+      listen() {
+        this.audio ||= window.AudioContext ? new AudioContext() : null;
+        this.source?.close();
+        this.off = false;
+        this.source = new EventSource(this.$root.dataset.stream);
+        this.source.addEventListener("reading", (event) => this.hear(JSON.parse(event.data)));
+        this.source.onerror = () => this.show({ state: "gone", words: "", figure: "no reading", symbol: "", verdict: "", typed: "", trouble: "Bottega does not answer. Typing works all the same once it does." });
+      },
+      stop() { this.source?.close(); this.source = null; this.off = true; },
+      hear(reading) {
+        this.show(reading);
+        if (reading.keep && !this.done && this.typed) { this.keep(); return; }
+        this.typed = reading.typed;
+        if (reading.state === "settled" && this.last !== "settled") {
+          this.tone(reading.good);
+          this.say(`${reading.figure} ${reading.symbol}, ${reading.verdict}`);
+          this.done = false;
+        }
+        this.last = reading.state;
+        if (this.$root.dataset.walk !== undefined && reading.state === "lifted" && reading.typed && !this.done) this.keep();
+      },
+      show(reading) {
+        ["figure", "symbol", "words", "verdict", "trouble"].forEach((name) => { this.part(name).textContent = reading[name]; });
+        this.part("keep").disabled = !reading.typed;
+        this.$root.dataset.state = reading.state;
+        this.draw(parseFloat(reading.figure));
+      },
+      draw(amount) {
+        this.trace = Number.isFinite(amount) ? [...this.trace.slice(-79), amount] : [];
+        const least = Math.min(...this.trace), span = Math.max(...this.trace) - least || 1;
+        this.part("trace").setAttribute("d", this.trace.map((y, x) => `${x ? "L" : "M"}${(x * 300 / 79).toFixed(1)} ${(36 - 32 * (y - least) / span).toFixed(1)}`).join(""));
+      },
+      keep() {
+        if (!this.typed) return;
+        this.done = true;
+        const fields = [...this.form().querySelectorAll("[data-probe]")];
+        const field = fields.find((e) => !e.value) || fields[0];
+        field.value = this.typed;
+        const plug = this.form().querySelector("[data-pins]");
+        if (plug) plug.dataset.at = fields.filter((e) => e.value).length;
+        if (fields.every((e) => e.value)) { this.stop(); this.form().requestSubmit(this.form().querySelector("[data-keeps]")); }
+      },
+      tone(good) {
+        if (!this.audio) return;
+        const tone = this.audio.createOscillator(), volume = this.audio.createGain();
+        tone.frequency.value = good ? 880 : 440;
+        volume.gain.value = 0.2;
+        tone.connect(volume).connect(this.audio.destination);
+        tone.start();
+        tone.stop(this.audio.currentTime + 0.15);
+      },
+      say(words) {
+        if (this.part("aloud")?.checked && window.speechSynthesis) speechSynthesis.speak(new SpeechSynthesisUtterance(words));
+      },
+    }));
+
+    /* What is counted by pressing: bobs, clicks, detents. */
+    Alpine.data("counter", () => ({
+      off: false,
+      press() {
+        const field = this.$root.querySelector("[data-count]");
+        field.value = (parseInt(field.value, 10) || 0) + 1;
       },
     }));
 

@@ -1,0 +1,31 @@
+"""What a meter's leads touch between two points of a machine of physics, as it stands and runs."""
+
+from bottega.app.rig.stand import Stand
+from bottega.rig.circuit import net_of, resistance_ohm, volts_between
+from bottega.rig.machine import MOTOR_OHM
+
+SWITCHED = ("cold", "hot", "pump", "element", "lock", "fan", "drying")
+"""Loads whose contact the board closes."""
+OHM_A_MEGOHM = 1e6
+
+
+def between(at: Stand, first: str, second: str, quantity: str) -> float | None:
+    """Return what is to be read of a quantity between two points, in its unit; None for an open
+    circuit, for what these leads cannot read, and for ohms of a live machine. Raises
+    NoSuchPoint."""
+    machine = at.machine
+    if quantity == "current":
+        return machine.now.ampere
+    if quantity == "power":
+        return machine.now.watts
+    on = frozenset(load for load in SWITCHED if getattr(machine.asks, load))
+    if quantity == "ac_volts":
+        turning = max(machine.v["motor_coil_ohm"], MOTOR_OHM)
+        v = {**machine.v, "motor_coil_ohm": turning}
+        net = net_of(v, machine.warmth.water_c, on, None, at.live)
+        return volts_between(net, machine.v["mains_v"], first, second)
+    if quantity not in ("resistance", "insulation") or at.live:
+        return None
+    net = net_of(machine.v, machine.warmth.water_c, on, None, False)
+    ohm = resistance_ohm(net, first, second)
+    return ohm if ohm is None or quantity == "resistance" else ohm / OHM_A_MEGOHM

@@ -1,0 +1,83 @@
+"""Readings that look like something else: asked at once, before they are judged."""
+
+from dataclasses import dataclass
+
+from bottega.core.library.machine_type import Check, MachineType
+from bottega.core.library.records import Window
+from bottega.core.measure.reading import Measured
+
+THOUSAND = 1000.0
+OPEN_FROM_OHM = 1e6
+"""From here on a coil's reading is that of fingers or air; chosen, a hundred times any coil's."""
+COIL_BELOW_OHM = 1e5
+"""A window below this is a coil's, an element's or a contact's; chosen likewise."""
+
+
+@dataclass(frozen=True)
+class Doubt:
+    """What a reading looks like, and the amount it would then be, in the unit of the quantity;
+    None for an open circuit."""
+
+    says: str
+    amount: float | None
+
+
+def doubts(
+    machine: MachineType, check: Check, measured: Measured, window: Window, mains_v: float
+) -> list[Doubt]:
+    """Return what a reading outside its window looks like, likeliest first: another prefix, a
+    slipped comma, watts for amps, an open lead, the wrong pair. Empty where it looks like
+    nothing else, or where its unit was typed."""
+    amount = measured.amount
+    if amount is None or window.low <= amount <= window.high or not window.high:
+        return []
+    found: list[Doubt] = []
+    plain = measured.typed[-1:].isdigit()
+    if plain and unit_is_wide(measured.unit):
+        for factor, name in ((THOUSAND, f"kilo{measured.unit}"), (1 / THOUSAND, _small(measured))):
+            if _fits(amount * factor, window):
+                found.append(Doubt(f"typed in {name}", amount * factor))
+    if measured.unit == "ampere" and _fits(amount / mains_v, window):
+        found.append(Doubt("watts instead of amps", amount / mains_v))
+    if measured.unit == "ohm" and amount >= OPEN_FROM_OHM and window.high < COIL_BELOW_OHM:
+        found.append(Doubt("an open lead: so much is air, skin or damp, not a coil", None))
+    if plain:
+        for factor in (10.0, 0.1):
+            if _fits(amount * factor, window):
+                found.append(Doubt("a slip of the decimal comma", amount * factor))
+    other = _other_pair(machine, check, amount)
+    if other is not None and not found:
+        found.append(Doubt(f"the leads on another pair: it fits “{other}”", amount))
+    return found
+
+
+def unit_is_wide(unit: str) -> bool:
+    """Return whether meters show a quantity of this unit with a prefix of a thousand."""
+    return unit in ("ohm", "hertz", "volt", "ampere", "watt")
+
+
+def _small(measured: Measured) -> str:
+    return f"milli{measured.unit}"
+
+
+def _fits(amount: float, window: Window) -> bool:
+    return window.low <= amount <= window.high
+
+
+def _other_pair(machine: MachineType, check: Check, amount: float) -> str | None:
+    """Return the name of another measurement at the same part that this reading fits."""
+    assert check.measure is not None
+    for other in machine.checks.values():
+        measure = other.measure
+        if (
+            measure is None
+            or other.id == check.id
+            or other.component != check.component
+            or measure.quantity != check.measure.quantity
+            or measure.value == check.measure.value
+        ):
+            continue
+        window = machine.values.get(measure.value) or measure.generic
+        if window is not None and window.low > 0 and _fits(amount, window):
+            return other.name
+    return None

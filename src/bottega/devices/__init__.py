@@ -1,0 +1,1 @@
+"""Instruments on the wire: the meter's client, and a stand-in for a meter."""

@@ -1,0 +1,88 @@
+"""What stands beside a measurement at *Prove*: its window in the shop's units, what the register of
+test gear says of it, and what a doubted reading may have meant."""
+
+from dataclasses import dataclass
+
+from bottega.app.errors import AppError
+from bottega.app.measure.reading import looks_like, quantity_of, window_of
+from bottega.app.workshop import Workshop
+from bottega.core.diagnosis.plan import Step
+from bottega.core.gear import beyond, that_measures
+from bottega.core.library.machine_type import Check
+from bottega.core.library.records import Window
+from bottega.core.library.tables import Quantity
+from bottega.core.measure.units import CUSTOMARY, customary, deserved
+from bottega.web.job.sheet import Desk
+
+
+@dataclass(frozen=True)
+class Measuring:
+    """What a measurement is judged by: its quantity, and the expected window in the shop's
+    units."""
+
+    quantity: Quantity
+    window: Window | None
+    symbol: str
+    """The unit a bare number is taken in, as it stands beside the field."""
+    unit: str
+    """The same as it is sent along; empty for the quantity's own."""
+    low: float
+    high: float
+    """The window in that unit."""
+
+
+@dataclass(frozen=True)
+class Offer:
+    """One way in which a reading may have been meant: in words, and as it would be typed."""
+
+    says: str
+    typed: str
+
+
+def measuring_of(desk: Desk, step: Step) -> Measuring:
+    quantity = quantity_of(desk.workshop, step.check)
+    own = quantity.symbol or quantity.unit
+    try:
+        window = window_of(desk.workshop, desk.answer.job, desk.answer.machine, step.check)
+    except AppError:
+        return Measuring(quantity, None, own, "", 0.0, 0.0)
+    us = desk.workshop.settings.units == "us"
+    low, high = customary(window.low, window.unit), customary(window.high, window.unit)
+    if us and low and high:
+        limits = deserved(low[0], high[0])
+        return Measuring(quantity, window, low[1], CUSTOMARY[window.unit][0], *limits)
+    return Measuring(quantity, window, own, "", *deserved(window.low, window.high))
+
+
+def offers_of(desk: Desk, step: Step) -> list[Offer]:
+    assert desk.error is not None
+    typed, unit = (desk.error.typed.get(name, "") for name in ("typed", "unit"))
+    quantity = quantity_of(desk.workshop, step.check)
+    symbol = quantity.symbol or quantity.unit
+    looks = looks_like(desk.workshop, desk.answer.job, desk.answer.machine, step.check, typed, unit)
+    offers = []
+    for doubt in looks:
+        if doubt.amount is None:
+            offers.append(Offer("It is open: OL", "OL"))
+        elif not doubt.says.startswith("the leads"):
+            meant = f"{doubt.amount:.4g} {symbol}".strip()
+            offers.append(Offer(f"It is {meant}", f"{doubt.amount:.6g} {quantity.unit}"))
+    return list(dict.fromkeys(offers))
+
+
+def gear_words(workshop: Workshop, check: Check) -> str:
+    gear, measure = workshop.settings.gear, check.measure
+    if measure is None or not gear:
+        return ""
+    if beyond(gear, [measure.quantity]):
+        return (
+            f"Nobody's instrument measures {measure.quantity.replace('_', ' ')}, so it is not "
+            "proposed. With a borrowed one, type what it shows."
+        )
+    instrument = that_measures(gear, measure.quantity)
+    if instrument is None or not instrument.lapsed(workshop.now().date()):
+        return ""
+    since = (
+        f"lapsed: it was on {instrument.calibrated}" if instrument.calibrated else "is not known"
+    )
+    return f"The calibration of {instrument.name} {since}. Read it with that in mind."

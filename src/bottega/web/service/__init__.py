@@ -1,0 +1,1 @@
+"""The service run: led steps, each with its limits and its verdict."""

@@ -1,0 +1,220 @@
+"""The service run: its steps led one by one, live where a record exists, typed where not."""
+
+from dataclasses import dataclass
+
+from fastapi import APIRouter, Request, Response
+from starlette.datastructures import FormData
+
+from bottega.app.answer import Answer
+from bottega.app.errors import BadValue, NotFound
+from bottega.app.job.answer import diagnose
+from bottega.app.job.record import parse_body, record
+from bottega.app.rig.acts import act
+from bottega.app.rig.bound import stand_at
+from bottega.app.service.recorded import Sum, bands_of, sums
+from bottega.app.service.run import READY, Led, fullest_l, steps_led, verdict
+from bottega.core.job.events import AnyBody
+from bottega.core.library.checks import both
+from bottega.core.library.machine_type import Outcome
+from bottega.core.measure.trace import Shows, TraceError, read_trace, shows
+from bottega.web.kit.errors import REFUSALS, Refusal, note_of
+from bottega.web.kit.page import (
+    ErrorNote,
+    Page,
+    author_of,
+    go_to,
+    render,
+    status_of,
+    workshop_of,
+)
+from bottega.web.kit.security import HIDDEN, Form, file_of, seen_of, text_of, texts_of
+from bottega.web.rig.page import Live, live_of
+
+router = APIRouter(prefix="/jobs/{number}/service", include_in_schema=False)
+MOST_BYTES = 4_000_000
+"""Of a record; chosen, its most lines with all columns."""
+
+
+@dataclass(frozen=True)
+class Missing:
+    """What has to be so before steps are run, and is not: the field, what it is to be, in words."""
+
+    what: str
+    to: str
+    words: str
+
+
+@dataclass(frozen=True)
+class ServicePage:
+    """What the page of a service run gets: what is not ready, the steps, the one that is led, its
+    outcomes, what a record shows, and the machine on the rig."""
+
+    page: Page
+    answer: Answer
+    missing: list[Missing]
+    steps: list[Led]
+    led: Led | None
+    outcomes: tuple[Outcome, ...]
+    goes_on: str
+    fullest: float | None
+    typed: dict[str, str]
+    error: ErrorNote | None
+    shown: Shows | None
+    sums: list[Sum]
+    gaps: int
+    rig: str | None
+    live: Live | None
+
+
+@router.get("")
+def service_page(request: Request, number: str, step: str = "") -> Response:
+    """Show the run where it stands: the step asked for, else the first that is not done."""
+    return _show(request, number, step)
+
+
+@dataclass(frozen=True)
+class ServiceLive:
+    """What changes by itself while a step runs."""
+
+    page: Page
+    answer: Answer
+    led: Led | None
+    live: Live
+
+
+@router.get("/live")
+def service_live(request: Request, number: str, step: str = "") -> Response:
+    """Show what the machine on the rig does now, with the pass band of the step. Raises
+    NotFound."""
+    workshop = workshop_of(request)
+    answer, ticket = diagnose(workshop, number), workshop.rigs.of_job(number)
+    if ticket is None:
+        raise NotFound("This job has no machine on the rig.")
+    led = next((one for one in steps_led(answer) if one.id == step), None)
+    live = live_of(stand_at(workshop, ticket.name), bands_of(answer, led))
+    return render(request, "service/live.html", ServiceLive(Page("Live"), answer, led, live))
+
+
+@router.post("/ready")
+def service_ready(request: Request, number: str, form: Form) -> Response:
+    """Note that the machine was brought into the state a run needs."""
+    step = text_of(form, "step")
+    what, to = text_of(form, "what"), text_of(form, "to")
+    body = {"kind": "state_changed", "what": what, "to": to}
+    if what == "off":
+        body = {"kind": "took_off", "operation": to}
+    try:
+        _note(request, number, form, parse_body(body))
+    except REFUSALS as error:
+        return _refused(request, number, step, form, error)
+    return go_to(request, "service_page", number=number, step=step or None)
+
+
+@router.post("/verdict")
+def service_verdict(request: Request, number: str, form: Form) -> Response:
+    """Note how a step went, and go on to the next."""
+    step, workshop = text_of(form, "step"), workshop_of(request)
+    try:
+        answer = diagnose(workshop, number)
+        known = {led.id: led for led in steps_led(answer)}
+        lacking = _missing(answer, known.get(step))
+        if lacking:
+            raise BadValue(
+                f"Not yet. First: {', '.join(m.words.lower() for m in lacking)}.", "step"
+            )
+        _note(request, number, form, verdict(workshop, answer, step, texts_of(form, *HIDDEN)))
+    except REFUSALS as error:
+        return _refused(request, number, step, form, error)
+    return go_to(request, "service_page", number=number)
+
+
+@router.post("/start")
+def service_start(request: Request, number: str, form: Form) -> Response:
+    """Let the machine on the rig do the step."""
+    step, workshop = text_of(form, "step"), workshop_of(request)
+    try:
+        ticket = workshop.rigs.of_job(number)
+        led = {one.id: one for one in steps_led(diagnose(workshop, number))}.get(step)
+        if ticket is None or led is None or not led.step.runs:
+            raise NotFound("Found no machine on the rig that does this step.")
+        at = stand_at(workshop, ticket.name)
+        act(workshop, ticket.name, "start", led.step.runs, at.acts)
+    except REFUSALS as error:
+        return _refused(request, number, step, form, error)
+    return go_to(request, "service_page", number=number, step=step)
+
+
+@router.post("/record")
+def service_record(request: Request, number: str, form: Form) -> Response:
+    """Read a record of a run, and say what it shows. It is not kept."""
+    step = text_of(form, "step")
+    try:
+        raw = file_of(form, "file", MOST_BYTES)
+        if not raw:
+            raise BadValue("No file came along.", "file")
+        trace = read_trace(raw.decode("utf-8-sig"))
+    except UnicodeDecodeError:
+        wrong = BadValue("Found no text, expected CSV in UTF-8.", "file")
+        return _refused(request, number, step, form, wrong)
+    except TraceError as error:
+        text = str(error)
+        wrong = BadValue(f"{text[:1].upper()}{text[1:]}.", "file")
+        return _refused(request, number, step, form, wrong)
+    except REFUSALS as error:
+        return _refused(request, number, step, form, error)
+    return _show(request, number, step, shown=shows(trace), gaps=len(trace.gaps))
+
+
+def _note(request: Request, number: str, form: FormData, body: AnyBody) -> None:
+    event_id = text_of(form, "event_id")
+    record(workshop_of(request), number, body, author_of(request), event_id, seen_of(form))
+
+
+def _refused(request: Request, number: str, step: str, form: FormData, error: Refusal) -> Response:
+    if isinstance(error, NotFound):
+        raise error
+    return _show(request, number, step, note_of(error, texts_of(form, *HIDDEN)))
+
+
+def _missing(answer: Answer, led: Led | None) -> list[Missing]:
+    """Return what a run needs, and this step's own check beside it, and is not so, safely in order:
+    upright before it is plugged in."""
+    needs = both(READY, led.check.needs) if led else READY
+    reach = answer.reaching.reach(answer.job.state, needs)
+    return [Missing(step.what, step.to, step.name) for step in reach.steps]
+
+
+def _show(
+    request: Request,
+    number: str,
+    step: str,
+    error: ErrorNote | None = None,
+    shown: Shows | None = None,
+    gaps: int = 0,
+) -> Response:
+    workshop = workshop_of(request)
+    answer = diagnose(workshop, number)
+    steps = steps_led(answer)
+    known = {led.id: led for led in steps}
+    if step and step not in known:
+        raise NotFound(f"Found the step '{step[:40]}', expected one of this machine's.")
+    led = known.get(step) or next((one for one in steps if not one.went), None)
+    panel, ticket = answer.machine.panel, workshop.rigs.of_job(number)
+    context = ServicePage(
+        page=Page(f"Service run {number}"),
+        answer=answer,
+        missing=_missing(answer, led),
+        steps=steps,
+        led=led,
+        outcomes=led.check.outcomes if led else (),
+        goes_on=(panel.steps or panel.how) if panel else "",
+        fullest=fullest_l(answer.machine),
+        typed=error.typed if error else {},
+        error=error,
+        shown=shown,
+        sums=sums(answer, shown) if shown else [],
+        gaps=gaps,
+        rig=ticket.name if ticket else None,
+        live=live_of(stand_at(workshop, ticket.name), bands_of(answer, led)) if ticket else None,
+    )
+    return render(request, "service/page.html", context, status_of(error))

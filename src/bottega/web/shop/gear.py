@@ -1,0 +1,91 @@
+"""The register of test gear, and trying the line of an instrument."""
+
+from dataclasses import dataclass
+from datetime import date
+
+from fastapi import APIRouter, Request, Response
+
+from bottega.app.errors import NotFound
+from bottega.app.shop.gear import Tried, drop_instrument, keep_instrument, try_line
+from bottega.core.gear import BY_HAND, Instrument
+from bottega.devices.meter import found_resources
+from bottega.web.kit.errors import REFUSALS, note_of
+from bottega.web.kit.page import ErrorNote, Page, go_to, render, status_of, workshop_of
+from bottega.web.kit.security import Form, text_of
+
+router = APIRouter(prefix="/shop/gear", include_in_schema=False)
+FIELDS = ("name", "accuracy", "calibrated", "resource")
+
+
+@dataclass(frozen=True)
+class GearPage:
+    """What the page of test gear gets: the instruments, the quantities one may measure, what is
+    plugged in here, what was typed and is wrong, and what was found on a line that was tried."""
+
+    page: Page
+    gear: tuple[Instrument, ...]
+    quantities: list[str]
+    plugged: list[str]
+    typed: dict[str, str]
+    ticked: frozenset[str]
+    error: ErrorNote | None
+    tried: Tried | None
+    today: date
+
+
+@router.get("")
+def gear_page(request: Request) -> Response:
+    """Show the register."""
+    return _page(request)
+
+
+@router.post("")
+def keep_gear(request: Request, form: Form) -> Response:
+    """Write an instrument down."""
+    typed = {name: text_of(form, name) for name in FIELDS}
+    measures = [str(value) for value in form.getlist("measures")]
+    try:
+        keep_instrument(workshop_of(request), typed, measures)
+    except REFUSALS as error:
+        return _page(request, typed, frozenset(measures), note_of(error, typed))
+    return go_to(request, "gear_page")
+
+
+@router.post("/drop")
+def drop_gear(request: Request, form: Form) -> Response:
+    """Strike an instrument out."""
+    drop_instrument(workshop_of(request), text_of(form, "name"))
+    return go_to(request, "gear_page")
+
+
+@router.post("/try")
+def try_gear(request: Request, form: Form) -> Response:
+    """Try the line of an instrument and say what was found."""
+    name = text_of(form, "name")
+    instrument = next((i for i in workshop_of(request).settings.gear if i.name == name), None)
+    if instrument is None:
+        raise NotFound(f"Found no instrument '{name[:40]}', expected one of the register.")
+    return _page(request, tried=try_line(instrument))
+
+
+def _page(
+    request: Request,
+    typed: dict[str, str] | None = None,
+    ticked: frozenset[str] = frozenset(),
+    error: ErrorNote | None = None,
+    tried: Tried | None = None,
+) -> Response:
+    workshop = workshop_of(request)
+    quantities = [name for name in workshop.shelf.tables.quantities if name not in BY_HAND]
+    context = GearPage(
+        page=Page("Test gear"),
+        gear=workshop.settings.gear,
+        quantities=quantities,
+        plugged=found_resources(),
+        typed=typed or dict.fromkeys(FIELDS, ""),
+        ticked=ticked,
+        error=error,
+        tried=tried,
+        today=workshop.now().date(),
+    )
+    return render(request, "shop/gear.html", context, status_of(error))
