@@ -28,8 +28,9 @@ DESK = {"width": 1280, "height": 800}
 POCKET = {"width": 390, "height": 844, "has_touch": True, "is_mobile": True}
 
 
-@pytest.fixture(scope="session")
+@pytest.fixture(scope="module")
 def address(demo_shop: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    """The demo shop, a copy for each module: what others did to its jobs weighs nothing in it."""
     folder = tmp_path_factory.mktemp("e2e") / "shop"
     shutil.copytree(demo_shop, folder)
     with served("demo", folder) as base:

@@ -81,6 +81,7 @@ def test_a_service_step_is_timed_judged_and_the_run_goes_on_by_keys(page: Page) 
     page.goto("/jobs/0412/service")
     ready = page.get_by_role("region", name="Before it runs").get_by_role("button")
     while ready.count():
+        page.wait_for_load_state()
         before = ready.count()
         page.keyboard.press("k")
         expect(ready).to_have_count(before - 1)
