@@ -67,6 +67,19 @@ def test_a_bucket_and_a_watch_on_the_phone(phone: Page) -> None:
     assert float(phone.locator("[data-result=l_min]").inner_text().replace("\u2009", "")) > 5
 
 
+def test_only_one_tap_runs_while_its_watch_does(phone: Page) -> None:
+    phone.goto("/measure/bucket_both")
+    cold = phone.get_by_role("button", name="Open the cold tap")
+    hot = phone.get_by_role("button", name="Open the hot tap")
+    cold.click()
+    hot.click()
+    expect(phone.get_by_text("First shut the cold tap")).to_be_visible()
+    phone.get_by_role("button", name="Shut the cold tap").click()
+    hot.click()
+    expect(phone.get_by_role("button", name="Shut the hot tap")).to_be_visible()
+    expect(cold).to_be_visible()
+
+
 def test_bobs_are_counted_by_a_thumb(phone: Page) -> None:
     phone.goto("/measure/swing_by_count")
     count = phone.get_by_role("button", name="Count one")

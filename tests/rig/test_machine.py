@@ -33,6 +33,22 @@ def test_a_sound_machine_ends_its_programme_and_stores_nothing(shelf, sheet):
     assert water_error(machine) < 1e-9
 
 
+def test_what_the_loads_take_is_what_the_machine_takes(f7):
+    machine = machine_of(f7, "sums")
+    most: dict[str, float] = {}
+
+    def add_up(at):
+        taken = at.now.taken.values()
+        assert sum(a for a, _ in taken) == pytest.approx(at.now.ampere)
+        assert sum(w for _, w in taken) == pytest.approx(at.now.watts)
+        for load, (_, watts) in at.now.taken.items():
+            most[load] = max(most.get(load, 0.0), watts)
+
+    machine.telemetry = add_up
+    machine.run("short")
+    assert {"pump", "cold", "lock", "motor"} <= set(most)
+
+
 @pytest.mark.parametrize(
     ("fault", "stopped", "code"),
     [

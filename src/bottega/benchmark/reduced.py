@@ -175,6 +175,7 @@ def random_machine(
         service={},
         calibration=Calibration(),
         values={},
+        curves={},
         places={},
         openings={},
         connectors={},

@@ -138,6 +138,7 @@ class Machine:
             self.asks.nothing()
         now = self.now
         now.ampere = now.watts = 0.0
+        now.taken.clear()
         lock(self)
         water(self)
         heat(self)
@@ -196,10 +197,16 @@ class Machine:
         """Let a load take its current, and lose some to earth where its insulation is gone."""
         now, v = self.now, self.v
         coil = v[load + "_coil_ohm"]
-        now.ampere += volts / coil
-        now.watts += volts * volts / coil
+        self.flows(load, volts / coil, volts * volts / coil)
         if v[load + "_earth_ohm"] < 5e4 and volts:
             self.seen.most("leakage_a", now.volts / v[load + "_earth_ohm"])
+
+    def flows(self, load: str, ampere: float, watts: float) -> None:
+        """Let so much flow through a load in this step."""
+        now = self.now
+        now.ampere += ampere
+        now.watts += watts
+        now.taken[load] = (ampere, watts)
 
     def _protect(self) -> None:
         """Trip where too much flows, or too much of it to earth."""

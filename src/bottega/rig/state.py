@@ -47,6 +47,9 @@ class Now:
     volts: float = 0.0
     ampere: float = 0.0
     watts: float = 0.0
+    taken: dict[str, tuple[float, float]] = field(default_factory=dict)
+    """Ampere and watts of each load that takes any in this step; their sums are those of the
+    machine."""
     in_l_min: float = 0.0
     out_l_min: float = 0.0
     bolt_s: float = 0.0

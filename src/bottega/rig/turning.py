@@ -66,8 +66,8 @@ def drum(m: "Machine") -> None:
     if volts:
         torque = m.drive(v, volts, v["hertz"], rad_s)
         given = _through(m, torque.nm)
-        now.ampere += torque.ampere * (0.3 if now.drum_rpm > 0.9 * asked else 1.0)
-        now.watts += min(torque.nm * max(rad_s, 1.0) / 0.6, torque.ampere * volts)
+        ampere = torque.ampere * (0.3 if now.drum_rpm > 0.9 * asked else 1.0)
+        m.flows("motor", ampere, min(torque.nm * max(rad_s, 1.0) / 0.6, torque.ampere * volts))
         _notice_motor(m, torque.nm, rad_s, asked)
     target = _wanted_rad_s(m, asked)
     wanted = (target - rad_s) / STEP_S * inertia + drag

@@ -16,6 +16,8 @@ from bottega.core.job.events import (
 from bottega.core.job.fold import fold
 from bottega.core.job.kinds import allow
 from bottega.core.library.records import Needs
+from bottega.core.library.vocabulary import STATES
+from bottega.core.machine.places import STATE_PLACES
 from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
 
@@ -154,3 +156,13 @@ def test_every_step_of_every_check_can_be_reached(shelf):
                     else state.changed(step.what, to, True)
                 )
             assert state.meets(check.needs), check.id
+
+
+def test_every_state_has_a_place_on_every_drawing(shelf):
+    for kind in ("FB", "FI", "FD", "WD", "TS", "TD", "TG", "SL"):
+        machine = shelf.machine(kind)
+        places = machine.places
+        for field in STATES:
+            if field == "charge" and machine.charge is None:
+                continue
+            assert any(name in places for name in STATE_PLACES[field]), (kind, field)

@@ -10,7 +10,9 @@ from bottega.app.job.answer import diagnose
 from bottega.app.measure.meter import Ear
 from bottega.app.measure.walk import stop_of, stops
 from bottega.app.rig.bench_meter import start_bench_meter
+from bottega.app.rig.bound import stand_at
 from bottega.app.rig.leads import lay_for, lay_on, lift, touched, touched_last
+from bottega.app.rig.probe import between
 from bottega.devices.link import Sample
 
 JOB, RIG, CHECK = "0418", "ondina01", "measure_machine_insulation"
@@ -133,3 +135,17 @@ def test_three_windings_are_three_stops_of_one_reading(demo, meter):
 def test_the_probe_of_a_machine_can_be_asked_from_elsewhere(browser, demo):
     assert browser.get(f"/rigs/{RIG}/probe?quantity=resistance").json() == {"amount": None}
     assert re.match(r"[45]", str(browser.get("/rigs/none/probe?quantity=x").status_code))
+
+
+def test_a_clamp_round_one_load_reads_that_load_alone(demo):
+    at = stand_at(demo, RIG)
+    machine = at.machine
+    machine.plugged = True
+    machine.asks.pump = machine.asks.element = True
+    machine.now.taken.update(pump=(0.2, 30.0), element=(8.0, 1840.0))
+    machine.now.ampere, machine.now.watts = 8.2, 1870.0
+    assert between(at, "pump.1", "pump.2", "current") == 0.2
+    assert between(at, "element.pin", "element.2", "power") == 1840.0
+    assert between(at, "plug.L", "fuse.L", "power") == 1870.0
+    assert between(at, "hot.1", "hot.2", "current") == 0.0
+    assert between(at, "pump.1", "element.2", "current") == 0.0

@@ -19,6 +19,7 @@ from bottega.core.job.proofs import owed
 from bottega.core.job.stations import STATIONS, current_station
 from bottega.core.job.washer import washer_keys
 from bottega.core.library.machine_type import MachineType
+from bottega.core.measure.windings import copper_at_20
 from bottega.store.database import StoreUnavailable
 from bottega.store.summary import Summary, washer_word
 
@@ -182,7 +183,8 @@ def good_readings(job: Job, machine: MachineType) -> tuple[tuple[str, float], ..
         sound = outcome is not None and outcome.chances[0] == max(outcome.chances)
         settled = sound and not body.reading.borderline and check.component not in touched
         if settled and amount is not None:
-            found[check.id] = amount
+            warm = check.measure.copper and body.reading.at is not None
+            found[check.id] = copper_at_20(amount, body.reading.at or 0.0) if warm else amount
     return tuple(found.items())
 
 

@@ -10,7 +10,10 @@ from bottega.app.measure.reading import plate_of
 from bottega.app.values import number
 from bottega.app.workshop import Workshop
 from bottega.core.library.formula_record import Asks, FormulaRecord
+from bottega.core.library.records import CurveRecord
 from bottega.core.measure.formulas import FormulaError, Known, known_inputs, worked_out
+from bottega.core.measure.level import column_pascal
+from bottega.core.measure.thermistor import thermistor_curve
 from bottega.core.measure.units import Amount, System, from_system, in_system
 from bottega.core.shop import ShopSettings
 
@@ -162,6 +165,8 @@ def facts_of(settings: ShopSettings, answer: Answer | None) -> dict[str, Known]:
             facts[f"plate.{key}"] = Known(float(value), "rating plate")
     for key, window in machine.values.items():
         facts[f"sheet.{key}"] = Known((window.low + window.high) / 2, window.source)
+    for key, curve in machine.curves.items():
+        facts |= {f"curve.{key}.{name}": known for name, known in _of_curve(curve).items()}
     if job.opened.age_years is not None:
         facts["job.age_years"] = Known(job.opened.age_years, "age of the machine")
     for _, body in job.checked():
@@ -169,6 +174,18 @@ def facts_of(settings: ShopSettings, answer: Answer | None) -> dict[str, Known]:
         if check and check.measure and body.reading and body.reading.amount is not None:
             facts[f"reading.{check.measure.value}"] = Known(body.reading.amount, check.name)
     return facts
+
+
+def _of_curve(curve: CurveRecord) -> dict[str, Known]:
+    """Return the figures of a sheet's table that formulas ask for, through its ends."""
+    (first, low), (last, high) = list(curve.points.items())[:: len(curve.points) - 1]
+    if curve.thermistor:
+        beta, r25 = thermistor_curve(low, first, high, last)
+        return {"beta_k": Known(beta, curve.source), "r25_ohm": Known(r25, curve.source)}
+    if curve.against == "millimeter":
+        kilopascal = column_pascal(last - first) / 1000
+        return {"per_kpa": Known((high - low) / kilopascal, curve.source)}
+    return {}
 
 
 def beside(workshop: Workshop, check: str) -> list[str]:

@@ -1,6 +1,8 @@
 """Take a reading: parse what was typed, judge it against sheet, plate or generic window, and keep
 the source."""
 
+from typing import Literal
+
 from bottega.app.answer import Answer
 from bottega.app.errors import BadValue
 from bottega.app.values import shown
@@ -12,6 +14,7 @@ from bottega.core.library.machine_type import Check, MachineType
 from bottega.core.library.records import Window
 from bottega.core.library.sheet import Plate
 from bottega.core.library.tables import Quantity
+from bottega.core.measure.at import asked_at, window_at
 from bottega.core.measure.judge import NoExpectedValue, expected_window, judge
 from bottega.core.measure.own import OWN, own_window
 from bottega.core.measure.plausible import Doubt, doubts
@@ -46,12 +49,18 @@ def own_of(workshop: Workshop, machine: MachineType, check: Check) -> Window | N
     return own_window(good.get(check.id, []), quantity.unit)
 
 
-def window_of(workshop: Workshop, job: Job, machine: MachineType, check: Check) -> Window:
-    """Return the expected value of a measurement on this job. Raises BadValue when nothing says
-    it."""
+def window_of(
+    workshop: Workshop, job: Job, machine: MachineType, check: Check, at: float | None = None
+) -> Window:
+    """Return the expected value of a measurement on this job, ``at`` the temperature or level it
+    is taken at. Raises BadValue when nothing says it."""
     try:
         plate, mains_v = plate_of(job, machine), workshop.settings.mains_v
-        return expected_window(machine, check, plate, mains_v, own_of(workshop, machine, check))
+        own = own_of(workshop, machine, check)
+        window = expected_window(machine, check, plate, mains_v, own)
+        return window if at is None else window_at(machine, check, window, at)
+    except ValueError as error:
+        raise BadValue(f"{str(error)[0].upper()}{str(error)[1:]}.", "at") from error
     except NoExpectedValue as error:
         raise BadValue(
             f"No expected value: {error}. Choose the outcome yourself and note the reading.",
@@ -70,7 +79,7 @@ def judged_otherwise(workshop: Workshop, answer: Answer) -> list[Check]:
         if reading is None or check is None or check.measure is None:
             continue
         try:
-            window = window_of(workshop, job, machine, check)
+            window = window_of(workshop, job, machine, check, reading.at)
         except BadValue:
             continue
         if any(source.startswith(OWN) for source in (reading.source, window.source)):
@@ -88,9 +97,10 @@ def take_reading(
     typed: str,
     unit: str = "",
     sure: bool = True,
+    at: str = "",
 ) -> Checked:
     """Return the check's event for a typed reading. ``unit`` is added when the number was typed
-    without one.
+    without one; ``at`` is the temperature or level it was taken at, where it moves with one.
 
     Raises BadValue for an unknown check, an unreadable value, a wrong unit, or a value out of
     physical range; and, unless one is ``sure``, in the field "doubt" where it looks like something
@@ -98,7 +108,8 @@ def take_reading(
     """
     check = _check_of(machine, check_id)
     quantity = quantity_of(workshop, check)
-    window = window_of(workshop, job, machine, check)
+    at_unit, taken_at = _taken_at(workshop, machine, check, at)
+    window = window_of(workshop, job, machine, check, taken_at)
     loose = _measured(typed, unit, quantity, within=False)
     looks = [] if sure else doubts(machine, check, loose, window, workshop.settings.mains_v)
     if looks:
@@ -126,8 +137,25 @@ def take_reading(
         terminals=check.measure.terminals,
         instrument=instrument.name if instrument else "",
         conditions=conditions_of(workshop, job),
+        at=taken_at,
+        at_unit=at_unit,
     )
     return Checked(check=check_id, outcome=verdict.outcome, reading=reading)
+
+
+def _taken_at(
+    workshop: Workshop, machine: MachineType, check: Check, typed: str
+) -> tuple[Literal["", "degC", "millimeter"], float | None]:
+    """Return what a reading was taken at with its unit; nothing where it moves with nothing or
+    nobody said it. Raises BadValue in the field "at"."""
+    asked = asked_at(machine, check)
+    if asked is None or not typed.strip():
+        return "", None
+    try:
+        found = parse_reading(typed, workshop.shelf.tables.quantities[asked.quantity])
+    except ReadingError as error:
+        raise BadValue(f"{str(error)[0].upper()}{str(error)[1:]}.", "at") from error
+    return asked.unit, found.amount
 
 
 def conditions_of(workshop: Workshop, job: Job) -> str:
@@ -178,7 +206,8 @@ def judged(workshop: Workshop, job: Job, machine: MachineType, body: Checked) ->
     believed."""
     assert body.reading is not None
     text = "OL" if body.reading.amount is None else f"{body.reading.amount!r} {body.reading.unit}"
-    fresh = take_reading(workshop, job, machine, body.check, text)
+    at = "" if body.reading.at is None else f"{body.reading.at!r} {body.reading.at_unit}"
+    fresh = take_reading(workshop, job, machine, body.check, text, at=at)
     assert fresh.reading is not None
     reading = fresh.reading.model_copy(update={"typed": body.reading.typed})
     return body.model_copy(update={"outcome": fresh.outcome, "reading": reading})

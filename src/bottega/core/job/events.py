@@ -166,6 +166,9 @@ class Reading(Body):
     """What it was read with, of the shop's register; empty where nothing is written down."""
     conditions: str = Field(default="", max_length=200)
     """How the machine stood, and the mains of the shop."""
+    at: float | None = None
+    """What the expected value moves with: the part's temperature in °C, or the level in mm."""
+    at_unit: Literal["", "degC", "millimeter"] = ""
 
 
 class Checked(Body):

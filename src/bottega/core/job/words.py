@@ -32,7 +32,14 @@ from bottega.core.job.recheck import Again
 from bottega.core.job.stations import STATIONS
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.vocabulary import INCONCLUSIVE
-from bottega.core.measure.units import CUSTOMARY, System, in_system, limits_in, symbol_of
+from bottega.core.measure.units import (
+    CUSTOMARY,
+    System,
+    amount_in,
+    in_system,
+    limits_in,
+    symbol_of,
+)
 
 Told = tuple[str, str]
 """What was done, and what came of it."""
@@ -157,6 +164,8 @@ def checked(machine: MachineType, body: Checked, system: System = "metric") -> T
     if body.reading:
         reading, shown = body.reading, reading_shown(body.reading, system)
         edge = ", borderline: repeat" if reading.borderline else ""
+        if reading.at is not None:
+            shown += f" at {amount_in(reading.at, reading.at_unit, system)}"
         window = f"{expected_shown(reading, system)}, {reading.grade}"
         label = f"{shown}, {label.lower()} ({window}){edge}"
     if body.step:

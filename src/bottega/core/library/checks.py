@@ -12,6 +12,7 @@ from bottega.core.library.records import (
     Chances,
     CheckRecord,
     Component,
+    CurveRecord,
     Needs,
     Window,
 )
@@ -50,7 +51,11 @@ def refuse_unknown_reads(assembly: AssemblyFile, known_effects: set[str]) -> Non
 
 
 def refuse_other_units(
-    checks: dict[str, Check], values: dict[str, Window], home: str, tables: Tables
+    checks: dict[str, Check],
+    values: dict[str, Window],
+    curves: dict[str, CurveRecord],
+    home: str,
+    tables: Tables,
 ) -> None:
     """Raise LibraryError for an expected value whose unit is not that of what is measured against
     it."""
@@ -58,7 +63,9 @@ def refuse_other_units(
         if check.measure is None:
             continue
         unit = tables.quantities[check.measure.quantity].unit
-        known = {f"values.{check.measure.value}": values.get(check.measure.value)}
+        name = check.measure.value
+        known: dict[str, Window | CurveRecord | None] = {f"values.{name}": values.get(name)}
+        known[f"curves.{name}"] = curves.get(name)
         known[f"checks.{check.id}.measure.generic"] = check.measure.generic
         for key, window in known.items():
             if window is not None and window.unit != unit:

@@ -265,6 +265,7 @@ def _of_sheet(shelf: Shelf, machine: MachineType) -> Iterator[tuple[str, str, st
     for name in machine.part_numbers:
         if name not in machine.parts:
             yield f"parts.{name}", "a part number for what has no part", "a component with a part"
+    yield from unknown("curves", record.curves, used, "the value key of a measurement")
     shown: dict[object, str] = {}
     for code in machine.codes.values():
         key = code.record.text.lower() if code.record.text else code.record.show

@@ -1,6 +1,8 @@
 """The record of a formula: what it asks and what it gives, with units, ranges and where an input
 is known from."""
 
+from typing import Literal
+
 from pydantic import Field, model_validator
 
 from bottega.core.library.records import Record
@@ -17,6 +19,8 @@ class Asks(Record):
     from_: tuple[str, ...] = Field(default=(), alias="from")
     usual: float | None = None
     clock: bool = False
+    tap: Literal["", "cold", "hot"] = ""
+    """Which tap runs while the clock does: it is opened with it and shut with it."""
     counter: bool = False
 
     @model_validator(mode="after")

@@ -63,7 +63,7 @@ class Layering:
         operations = {**operations, **archetype.operations, **(sheet.operations if sheet else {})}
         values = {**archetype.values, **(sheet.values if sheet else {})}
         home = sheet.sheet if sheet else archetype.archetype
-        refuse_other_units(checks, values, home, self._tables)
+        refuse_other_units(checks, values, sheet.curves if sheet else {}, home, self._tables)
         return MachineType(
             archetype=archetype.archetype,
             sheet=sheet.sheet if sheet else None,
@@ -99,6 +99,7 @@ class Layering:
             service=self._service(assemblies, sheet, checks) if "board" in components else {},
             calibration=calibration_of(sheet, effects, self._tables) if sheet else Calibration(),
             values=values,
+            curves=sheet.curves if sheet else {},
             places={name: place for name, place in archetype.places.items() if name in components},
             openings=archetype.openings,
             connectors=_connectors(assemblies, sheet, components),

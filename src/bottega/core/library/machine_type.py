@@ -12,6 +12,7 @@ from bottega.core.library.records import (
     ComplaintRecord,
     Component,
     ConnectorRecord,
+    CurveRecord,
     DetailRecord,
     Grade,
     MarkRecord,
@@ -258,6 +259,8 @@ class MachineType:
     service: dict[str, ServiceStep]
     calibration: Calibration
     values: dict[str, Window]
+    curves: dict[str, CurveRecord]
+    """By value, how it moves with the temperature or the level it is measured at."""
     places: dict[str, Place]
     openings: dict[str, Place]
     """Where operations are drawn."""

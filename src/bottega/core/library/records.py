@@ -185,15 +185,40 @@ class Window(Record):
         return self
 
 
+class CurveRecord(Record):
+    """How an expected value moves with what it is measured at: by temperature or by level, the
+    value. Between the points of a ``thermistor`` its ohm goes by the beta equation, else it goes
+    straight."""
+
+    against: Literal["degC", "millimeter"]
+    unit: str
+    points: dict[float, float] = Field(min_length=2, max_length=60)
+    within: float = Field(default=0.08, gt=0, lt=0.5)
+    """By which share a sound one may be off."""
+    thermistor: bool = False
+    source: str
+    grade: Grade
+
+    @model_validator(mode="after")
+    def _in_order(self) -> "CurveRecord":
+        at = list(self.points)
+        if at != sorted(at):
+            raise ValueError(f"found points at {at}, expected them from least to most")
+        if self.thermistor and min(self.points.values()) <= 0:
+            raise ValueError("found a point at or below 0 ohm, expected more")
+        return self
+
+
 class MeasureRecord(Record):
     """How a check is measured: quantity, terminals, where the expected value comes from, which band
-    is which outcome."""
+    is which outcome. A winding of ``copper`` is judged at the temperature it has."""
 
     quantity: str
     terminals: str
     value: str
     physics: PhysicsName | None = None
     generic: Window | None = None
+    copper: bool = False
     bands: dict[Band, str]
 
 

@@ -10,6 +10,7 @@ from bottega.core.library.records import (
     Chance,
     CodeRecord,
     ConnectorRecord,
+    CurveRecord,
     Omit,
     OperationRecord,
     Record,
@@ -97,6 +98,8 @@ class SheetFile(Record):
     calibration: CalibrationRecord = CalibrationRecord()
     codes: dict[str, CodeRecord] = {}
     values: dict[str, Window] = {}
+    curves: dict[str, CurveRecord] = {}
+    """By value, how it moves with temperature or level, where the paper prints a table."""
     parts: dict[str, tuple[SheetPart, ...]] = {}
     weights: dict[str, Weight] = {}
     notes: tuple[str, ...] = ()

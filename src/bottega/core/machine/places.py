@@ -9,5 +9,6 @@ STATE_PLACES: dict[StateField, tuple[str, ...]] = {
     "charge": ("board",),
     "posture": ("feet",),
     "drum": ("drum",),
+    "door": ("door_lock", "lid_lock", "lid_switch"),
 }
 """The components at which a state is changed; the first that a machine has stands for it."""

@@ -28,6 +28,12 @@ def copper_at_20(ohm: float, celsius: float) -> float:
     return ohm / (1 + COPPER_PER_K * (celsius - 20))
 
 
+def copper_warmed(ohm: float, celsius: float) -> float:
+    """Return the ohm at a temperature of a copper winding that has ``ohm`` at 20 °C: the same,
+    turned round."""
+    return ohm * (1 + COPPER_PER_K * (celsius - 20))
+
+
 def three_windings(first_ohm: float, second_ohm: float, third_ohm: float) -> Three:
     """Return how equal three windings are; the sound ones of one motor are wound alike."""
     ohm = (first_ohm, second_ohm, third_ohm)

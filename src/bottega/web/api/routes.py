@@ -102,6 +102,7 @@ class NewReading(Body):
     check: str
     typed: str
     unit: str = Field(min_length=1, description="The unit, or a prefix of it; OL needs it too.")
+    at: str = Field("", description="The temperature or level it was taken at, with its unit.")
 
 
 class Shown(Body):
@@ -194,7 +195,8 @@ def create_reading(request: Request, number: str, new: NewReading, author: Autho
     """Judge a reading as typed and append it. The unit is required."""
     workshop = workshop_of(request)
     answer = diagnose(workshop, number)
-    body = take_reading(workshop, answer.job, answer.machine, new.check, new.typed, new.unit)
+    asked = (answer.job, answer.machine, new.check, new.typed, new.unit)
+    body = take_reading(workshop, *asked, at=new.at)
     after = record(workshop, number, body, author, new.id, new.seen)
     return Stored(number=number, seq=after.seq)
 

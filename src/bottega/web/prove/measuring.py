@@ -1,7 +1,7 @@
 """What stands beside a measurement at *Prove*: its window in the shop's units, what the register of
 test gear says of it, and what a doubted reading may have meant."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from bottega.app.errors import AppError
 from bottega.app.measure.reading import looks_like, quantity_of, window_of
@@ -11,7 +11,8 @@ from bottega.core.gear import beyond, that_measures
 from bottega.core.library.machine_type import Check
 from bottega.core.library.records import Window
 from bottega.core.library.tables import Quantity
-from bottega.core.measure.units import CUSTOMARY, customary, deserved
+from bottega.core.measure.at import asked_at
+from bottega.core.measure.units import CUSTOMARY, customary, deserved, in_system
 from bottega.web.job.sheet import Desk
 
 
@@ -29,6 +30,20 @@ class Measuring:
     low: float
     high: float
     """The window in that unit."""
+    at: "TakenAt | None" = None
+    """What the window moves with, where it moves with anything."""
+
+
+@dataclass(frozen=True)
+class TakenAt:
+    """What is asked beside a reading because its window moves with it: in words, the unit a bare
+    number is taken in, as it was typed when it could not be used, and why."""
+
+    asks: str
+    symbol: str
+    unit: str
+    typed: str
+    trouble: str
 
 
 @dataclass(frozen=True)
@@ -40,6 +55,22 @@ class Offer:
 
 
 def measuring_of(desk: Desk, step: Step) -> Measuring:
+    """Return what a measurement is judged by, on this job and in the shop's units."""
+    return replace(_judged_by(desk, step), at=_taken_at(desk, step))
+
+
+def _taken_at(desk: Desk, step: Step) -> TakenAt | None:
+    asked, error = asked_at(desk.answer.machine, step.check), desk.error
+    if asked is None:
+        return None
+    shown = in_system(asked.least, asked.unit, desk.workshop.settings.units)
+    asks = "water above the chamber" if asked.quantity == "length" else "temperature of the part"
+    trouble = error.message if error and error.field == "at" else ""
+    typed = error.typed.get("at", "") if error else ""
+    return TakenAt(asks, shown.symbol, shown.unit, typed, trouble)
+
+
+def _judged_by(desk: Desk, step: Step) -> Measuring:
     quantity = quantity_of(desk.workshop, step.check)
     own = quantity.symbol or quantity.unit
     try:

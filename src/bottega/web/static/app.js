@@ -321,7 +321,6 @@
       },
     }));
 
-    /* A stopwatch: one press starts it, the next stops it; what it shows goes along with the answer. */
     /* What the panel of a machine on the rig shows: strokes and flashes at their times, lamps that are lit, characters. */
     Alpine.data("rigpanel", () => ({
       timers: [],
@@ -350,25 +349,33 @@
       later(seconds, what) { this.timers.push(setTimeout(what, 1000 * seconds)); },
     }));
 
+    /* A stopwatch: one press starts it, the next stops it; what it shows goes along with the answer. Of one that goes with a tap,
+       the press is the tap's: the other's stays shut while it runs. */
     Alpine.data("stopwatch", () => ({
       off: false,
+      starts: "",
       since: 0,
       timer: 0,
       destroy() { clearInterval(this.timer); },
       press() {
+        const { tap } = this.$root.dataset, other = tap && this.$root.closest("form").querySelector("[data-runs]");
+        if (other && other !== this.$root) { this.part("shown").textContent = `First shut the ${other.dataset.tap} tap`; return; }
         clearInterval(this.timer);
-        if (this.since) { this.show(); this.since = 0; this.name("Start the watch"); return; }
+        if (this.since) { this.show(); this.since = 0; delete this.$root.dataset.runs; this.name(this.starts); return; }
+        this.starts ||= this.part("watch").textContent;
         this.since = performance.now();
-        this.name("Stop the watch");
+        this.$root.dataset.runs = "";
+        this.name(tap ? `Shut the ${tap} tap` : "Stop the watch");
         this.show();
         this.timer = setInterval(() => this.show(), 500);
       },
-      name(words) { this.$root.querySelector("[data-watch]").textContent = words; },
+      part(name) { return this.$root.querySelector(`[data-${name}]`); },
+      name(words) { this.part("watch").textContent = words; },
       show() {
         const seconds = Math.round((performance.now() - this.since) / 1000);
         const limit = Number(this.$root.dataset.limit || Infinity);
         if (seconds > limit) this.$root.dataset.over = "";
-        this.$root.querySelector("[data-shown]").textContent = `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`;
+        this.part("shown").textContent = `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`;
         const into = this.$root.dataset.into;
         (into ? this.$root.closest("form").elements[into] : this.$root.querySelector("[data-seconds]")).value = seconds;
       },
