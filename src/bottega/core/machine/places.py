@@ -6,7 +6,7 @@ STATE_PLACES: dict[StateField, tuple[str, ...]] = {
     "power": ("outlet",),
     "taps": ("tap",),
     "water": ("pump_filter", "outlet_hose"),
-    "charge": ("board",),
+    "charge": ("run_capacitor", "board", "motor"),
     "posture": ("feet",),
     "drum": ("drum",),
     "door": ("door_lock", "lid_lock", "lid_switch"),
