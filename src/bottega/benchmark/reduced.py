@@ -176,6 +176,7 @@ def random_machine(
         calibration=Calibration(),
         values={},
         curves={},
+        hub=None,
         places={},
         openings={},
         connectors={},

@@ -30,21 +30,6 @@ def swing_ratio(zeta: float) -> float:
     return min(1000.0, exp(2 * pi * zeta / sqrt(1 - zeta * zeta)))
 
 
-def ball_rates_hz(
-    turns_s: float, balls: int, ball_mm: float, pitch_mm: float, angle: float = 1.0
-) -> dict[str, float]:
-    """Return how often a spall is met on the outer ring, the inner ring and a ball, in hertz,
-    the inner ring turning (kinematics of rolling bearings, ISO 15243 annex; Harris).
-    ``angle`` is the cosine of the contact angle."""
-    share = ball_mm / pitch_mm * angle
-    return {
-        "outer": balls / 2 * turns_s * (1 - share),
-        "inner": balls / 2 * turns_s * (1 + share),
-        "ball": pitch_mm / (2 * ball_mm) * turns_s * (1 - share * share),
-        "cage": turns_s / 2 * (1 - share),
-    }
-
-
 def louder_db(*levels_db: float) -> float:
     """Return sounds together in decibel: their powers add."""
     return 10 * log10(sum(10 ** (level / 10) for level in levels_db))

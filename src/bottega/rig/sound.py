@@ -8,8 +8,8 @@ from collections.abc import Sequence
 import numpy as np
 import numpy.typing as npt
 
+from bottega.core.bearings.rates import ball_rates_hz
 from bottega.core.panel.rhythm import Tap
-from bottega.rig.body import ball_rates_hz
 from bottega.rig.machine import Machine
 from bottega.rig.turning import rough_mm
 from bottega.rig.wet import rattle_db

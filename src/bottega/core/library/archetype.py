@@ -3,6 +3,7 @@ what it is worth."""
 
 from pydantic import Field
 
+from bottega.core.library.hub_record import HubRecord
 from bottega.core.library.records import (
     Chance,
     Needs,
@@ -53,5 +54,7 @@ class ArchetypeFile(Record):
     traits: dict[str, Chance] = {}
     """Chance that a machine of this kind shows a trait of tables/traits.yaml."""
     charge: StoredCharge | None = None
+    hub: HubRecord | None = None
+    """Bearings and seal in section."""
     new_price_eur: float = Field(gt=0)
     life_years: float = Field(gt=0)

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from bottega.core.library.archetype import Place
+from bottega.core.library.hub_record import HubRecord
 from bottega.core.library.panel_record import PanelRecord
 from bottega.core.library.recipe import RigRecipe
 from bottega.core.library.records import (
@@ -264,6 +265,8 @@ class MachineType:
     places: dict[str, Place]
     openings: dict[str, Place]
     """Where operations are drawn."""
+    hub: HubRecord | None
+    """Its bearings and seal in section."""
     connectors: dict[str, ConnectorRecord]
     """By component, its plug as it is seen from the side that is probed."""
     excused: dict[str, dict[str, str]]

@@ -5,6 +5,7 @@ from typing import Any, Literal
 
 from pydantic import Field, field_validator
 
+from bottega.core.library.hub_record import HubRecord
 from bottega.core.library.panel_record import CalibrationRecord, PanelRecord
 from bottega.core.library.records import (
     Chance,
@@ -103,6 +104,8 @@ class SheetFile(Record):
     parts: dict[str, tuple[SheetPart, ...]] = {}
     weights: dict[str, Weight] = {}
     notes: tuple[str, ...] = ()
+    hub: HubRecord | None = None
+    """This model's bearings and seal in section, where they differ from the kind's."""
 
     @field_validator("calibration", mode="before")
     @classmethod

@@ -123,7 +123,7 @@ class Shelf:
             key: {**getattr(base, key), **getattr(record, key)}
             for key in ("places", "openings", "reach", "operations", "values")
         }
-        return record.model_copy(update=update)
+        return record.model_copy(update={**update, "hub": record.hub or base.hub})
 
     def sheet(self, name: str, seen: tuple[str, ...] = ()) -> SheetFile:
         """Return a sheet with what it takes over from the one it is like. Raises LibraryError for

@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import BaseModel, Field, ValidationError, model_validator
 
+from bottega.core.library.bearing_record import BearingTable, FitTable, SealTable
 from bottega.core.library.doubt import Doubt, Doubts
 from bottega.core.library.errors import LibraryError, Problem
 from bottega.core.library.formula_record import FormulaTable
@@ -257,6 +258,9 @@ class Tables:
     kinds: KindTable
     formulas: FormulaTable
     limits: LimitTable
+    bearings: BearingTable
+    fits: FitTable
+    seals: SealTable
 
 
 def validated(kind: type[Model], source: Source) -> Model:
@@ -294,6 +298,9 @@ def read_tables(folder: Path) -> Tables:
         panel=validated(PanelTable, read_yaml(folder / "panel.yaml")),
         kinds=validated(KindTable, read_yaml(folder / "kinds.yaml")),
         limits=validated(LimitTable, read_yaml(folder / "limits.yaml")),
+        bearings=validated(BearingTable, read_yaml(folder / "bearings.yaml")),
+        fits=validated(FitTable, read_yaml(folder / "fits.yaml")),
+        seals=validated(SealTable, read_yaml(folder / "seals.yaml")),
         formulas=validated(FormulaTable, read_yaml(folder / "formulas.yaml")),
     )
 

@@ -5,6 +5,9 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from math import isfinite
 
+from bottega.core.bearings.fits import press_force, warm_up
+from bottega.core.bearings.rates import bearing_life, impact_rates
+from bottega.core.bearings.seating import seat_tilt
 from bottega.core.library.formula_record import FormulaRecord
 from bottega.core.measure.brushes import brush_left
 from bottega.core.measure.capacitor import (
@@ -39,6 +42,7 @@ from bottega.core.measure.heating import (
     power_at_mains,
     warming,
 )
+from bottega.core.measure.joints import bolt_torque
 from bottega.core.measure.level import column_pascal, sensor_level, sensor_signal, sensor_span
 from bottega.core.measure.mains import earth_ohm, leakage_ma, loop_ohm, voltage_drop
 from bottega.core.measure.suspension import swing_by_count, swing_by_heights
@@ -105,6 +109,12 @@ FORMULAS: dict[str, Work] = {
         loop_ohm,
         leakage_ma,
         earth_ohm,
+        press_force,
+        warm_up,
+        bearing_life,
+        impact_rates,
+        seat_tilt,
+        bolt_torque,
     )
 }
 

@@ -45,6 +45,7 @@ SYMBOLS: dict[str, str] = {
     "kelvin / minute": "K/min",
     "second": "s",
     "minute": "min",
+    "hour": "h",
     "year": "years",
     "liter": "l",
     "milliliter": "ml",
