@@ -5,7 +5,6 @@ from math import e, log, pi, sqrt
 import pytest
 
 from bottega.rig.body import (
-    ball_rates_hz,
     carried_n,
     damping_ratio,
     louder_db,
@@ -111,15 +110,6 @@ def test_the_logarithmic_decrement():
     zeta = damping_ratio(50.0, 8000.0, 126.49)
     assert zeta == pytest.approx(0.1, abs=1e-4)
     assert log(swing_ratio(zeta)) == pytest.approx(2 * pi * 0.1 / sqrt(0.99), abs=1e-3)
-
-
-def test_the_rates_of_a_bearing_with_nine_balls():
-    # Tables give 3.58, 5.42 and 2.36 a turn for nine balls of 7.94 mm on a circle of 39.04 mm.
-    rates = ball_rates_hz(1.0, 9, 7.94, 39.04)
-    assert rates["outer"] == pytest.approx(3.585, abs=0.005)
-    assert rates["inner"] == pytest.approx(5.415, abs=0.005)
-    assert rates["ball"] == pytest.approx(2.357, abs=0.005)
-    assert rates["outer"] + rates["inner"] == pytest.approx(9.0)
 
 
 def test_two_equal_sounds_are_three_decibel_louder():

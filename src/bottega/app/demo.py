@@ -29,7 +29,8 @@ def fill(workshop: Workshop, say: Callable[[int, int], None] = lambda done, whol
     if workshop.log.has_jobs():
         return False
     scene = read_yaml(DEMO).data
-    settings = {**scene["settings"], "ferry_days": tuple(scene["settings"]["ferry_days"])}
+    settings = dict(scene["settings"])
+    settings |= {listed: tuple(settings[listed]) for listed in ("ferry_days", "seals")}
     workshop.keep_settings(ShopSettings(**settings))
     for member in scene["members"]:
         workshop.keep_member(Member(**member))

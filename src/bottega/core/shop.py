@@ -29,6 +29,10 @@ class ShopSettings:
     """Weekdays (Monday is 0) on which parts arrive."""
     limits: str = "after_repair"
     """The set of limits its electrical checks are held against, of tables/limits.yaml."""
+    parts: Literal["equivalent", "makers"] = "equivalent"
+    """Whether another part than the maker's may go in."""
+    seals: tuple[str, ...] = ()
+    """Shaft seals that lie on the shelf, as shaft x bore x width."""
     gear: tuple[Instrument, ...] = ()
     """The test gear; none written down means the usual is there."""
 

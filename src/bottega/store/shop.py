@@ -42,8 +42,9 @@ class ShopStore:
             row = session.get(SettingsRow, 1)
         known = {field.name for field in fields(ShopSettings)}
         body = {key: value for key, value in (row.body if row else {}).items() if key in known}
-        if "ferry_days" in body:
-            body["ferry_days"] = tuple(body["ferry_days"])
+        for listed in ("ferry_days", "seals"):
+            if listed in body:
+                body[listed] = tuple(body[listed])
         body["gear"] = tuple(_instrument(raw) for raw in body.get("gear", ()))
         return ShopSettings(**body)
 

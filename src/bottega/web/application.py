@@ -16,6 +16,8 @@ from bottega import __version__
 from bottega.app.workshop import Workshop
 from bottega.web.api import docs
 from bottega.web.api import routes as api
+from bottega.web.bearings import in_job as hub
+from bottega.web.bearings import routes as bearings
 from bottega.web.bench import routes as bench
 from bottega.web.call import routes as call
 from bottega.web.compare import routes as compare
@@ -59,9 +61,11 @@ ROOMS = (
     meter,
     walk,
     service,
+    hub,
     job,
     panel,
     measure,
+    bearings,
     washer,
     rig,
     worth,

@@ -201,12 +201,15 @@ def test_inputs_are_known_from_the_first_place_that_has_them():
     assert known_inputs(record, facts) == {"volts": Known(221, "socket")}
 
 
-def test_every_formula_has_its_place_beside_a_check_of_some_machine():
-    checks = {check for name in SHELF.archetypes for check in SHELF.machine(name).checks}
+def test_every_formula_has_its_place_beside_a_check_or_a_fitting_of_some_machine():
+    machines = [SHELF.machine(name) for name in SHELF.archetypes]
+    checks = {check for machine in machines for check in machine.checks}
+    parts = {part for machine in machines for part in machine.parts}
     for name, record in TABLE.items():
         places = {*record.beside, *record.reads, *record.answers}
-        assert places, name
+        assert places or record.fitting, name
         assert places <= checks, f"{name}: {sorted(places - checks)}"
+        assert set(record.fitting) <= parts, f"{name}: {sorted(set(record.fitting) - parts)}"
 
 
 def test_what_a_formula_reads_has_the_unit_of_the_check():

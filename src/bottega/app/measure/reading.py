@@ -19,7 +19,7 @@ from bottega.core.measure.judge import NoExpectedValue, expected_window, judge
 from bottega.core.measure.own import OWN, own_window
 from bottega.core.measure.plausible import Doubt, doubts
 from bottega.core.measure.reading import Measured, ReadingError, parse_reading
-from bottega.core.measure.units import limits_in
+from bottega.core.measure.units import CUSTOMARY, limits_in
 
 HANDED_OVER = ("closed", "recheck")
 """The lanes of jobs that are handed over; when their number changes, the shop's own readings do."""
@@ -141,6 +141,22 @@ def take_reading(
         at_unit=at_unit,
     )
     return Checked(check=check_id, outcome=verdict.outcome, reading=reading)
+
+
+def typed_amount(workshop: Workshop, typed: str, quantity: str, field: str) -> float:
+    """Return an amount as typed of a quantity, in its unit; a bare number is in the shop's. Raises
+    BadValue in the field."""
+    text = typed.strip()
+    record = workshop.shelf.tables.quantities[quantity]
+    if workshop.settings.units == "us" and record.unit in CUSTOMARY and text[-1:].isdigit():
+        text = f"{text} {CUSTOMARY[record.unit][0]}"
+    try:
+        found = parse_reading(text[:LONGEST], record)
+    except ReadingError as error:
+        raise BadValue(f"{str(error)[0].upper()}{str(error)[1:]}.", field) from error
+    if found.amount is None:
+        raise BadValue(f"Found {shown(typed)}, expected a number in {record.symbol}.", field)
+    return found.amount
 
 
 def _taken_at(

@@ -1,14 +1,18 @@
 """Settle how the shop works: its settings and its members."""
 
+import re
+
 from babel.numbers import is_currency
 
 from bottega.app.errors import BadValue
-from bottega.app.values import number
+from bottega.app.values import number, shown
 from bottega.app.workshop import Workshop
 from bottega.core.library.errors import one_of
 from bottega.core.shop import ShopSettings
 from bottega.store.shop import Member
 
+SIZE = re.compile(r"(\d+(?:\.\d+)?)\s*x\s*(\d+(?:\.\d+)?)\s*x\s*(\d+(?:\.\d+)?)")
+"""Shaft, bore and width of a seal in mm, as one writes it."""
 DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 RANGES = {
     "per_eur": (0.0001, 100000.0),
@@ -24,7 +28,11 @@ RANGES = {
 with their tolerance."""
 PER_CENT = ("tax_rate", "part_markup", "prove_at")
 """Figures typed in per cent and kept as shares of one."""
-CHOICES = {"units": ("metric", "us"), "school": ("prove_first", "swap_cheap")}
+CHOICES = {
+    "units": ("metric", "us"),
+    "school": ("prove_first", "swap_cheap"),
+    "parts": ("equivalent", "makers"),
+}
 
 
 def change_settings(workshop: Workshop, typed: dict[str, str]) -> ShopSettings:
@@ -52,6 +60,8 @@ def change_settings(workshop: Workshop, typed: dict[str, str]) -> ShopSettings:
                     key,
                 )
             values[key] = text.strip().upper()
+        elif key == "seals":
+            values[key] = _seals(workshop, text)
         elif key == "ferry_days":
             values[key] = _days(text)
         elif key == "name":
@@ -82,3 +92,21 @@ def _days(text: str) -> tuple[int, ...]:
             raise BadValue(f"Found the day '{word}', expected days such as Tue, Fri.", "ferry_days")
         days.append(DAYS.index(name))
     return tuple(dict.fromkeys(days))
+
+
+def _seals(workshop: Workshop, text: str) -> tuple[str, ...]:
+    sizes = []
+    for word in text.replace(";", ",").split(","):
+        if not word.strip():
+            continue
+        match = SIZE.fullmatch(word.strip().lower())
+        if match is None:
+            raise BadValue(
+                f"Found {shown(word.strip())}, expected sizes such as 35x62x7, 30x52x7.", "seals"
+            )
+        size = tuple(float(figure) for figure in match.groups())
+        shaft, bore, width = size
+        if width not in workshop.shelf.tables.seals.sizes.get(shaft, {}).get(bore, {}):
+            raise BadValue(f"Found {shown(word.strip())}, which no dealer stocks.", "seals")
+        sizes.append("x".join(f"{figure:g}" for figure in size))
+    return tuple(dict.fromkeys(sizes))

@@ -102,6 +102,7 @@ def by_size(
     bore_mm: float | None,
     outside_mm: float | None,
     width_mm: float | None,
+    *,
     within_mm: float = CALIPER_MM,
 ) -> list[Bearing]:
     """Return the bearings of a size as far as it is known, the nearest first. Raises MarkError

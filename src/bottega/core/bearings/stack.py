@@ -89,7 +89,7 @@ def seat_of(hub: HubRecord) -> Seat:
     """Return the seat of a hub's seal: the steps and lands between its ends."""
     first, last = hub.seal
     steps = tuple(
-        Bore(**{"from": max(b.from_, first), "to": min(b.to, last), "mm": b.mm})
+        b.model_copy(update={"from_": max(b.from_, first), "to": min(b.to, last)})
         for b in hub.seat
         if b.to > first + TOUCH_MM and b.from_ < last - TOUCH_MM
     )

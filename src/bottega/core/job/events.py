@@ -255,6 +255,38 @@ class Recheck(Body):
     note: Text = ""
 
 
+class Substituted(Body):
+    """Stock parts were chosen in place of the maker's, measured before they go in."""
+
+    kind: Literal["substituted"] = "substituted"
+    component: Id
+    parts: tuple[Annotated[str, Field(min_length=1, max_length=60)], ...] = Field(
+        min_length=1, max_length=6
+    )
+    price_eur: float = Field(ge=0, le=10_000)
+    seat: Annotated[str, Field(max_length=300)]
+    """Every dimension of the seat as it was measured, in words."""
+    on: Day | None = None
+    """The day they are here; None for what lies on the shelf."""
+    note: Text = ""
+
+
+class SeatingMeasured(Body):
+    """How a part sits, measured at points evenly round, in mm, and held against its window."""
+
+    kind: Literal["seating_measured"] = "seating_measured"
+    what: Annotated[str, Field(min_length=1, max_length=120)]
+    points_mm: tuple[Annotated[float, Field(ge=0, le=500)], ...] = Field(
+        min_length=3, max_length=12
+    )
+    low: float
+    high: float
+    tilt_mm: float = Field(ge=0)
+    mean_mm: float
+    verdict: Literal["sits", "too deep", "too far out", "tilted"]
+    note: Text = ""
+
+
 class Limits(Body):
     """The limits an electrical check was held against, as they stood then, and their name."""
 
@@ -393,6 +425,8 @@ AnyBody = Annotated[
     | Decided
     | Repaired
     | Recheck
+    | Substituted
+    | SeatingMeasured
     | Proved
     | CauseClosed
     | Waived

@@ -17,6 +17,7 @@ from bottega.core.job.events import (
     Repaired,
     SetAside,
     StateChanged,
+    Substituted,
     Waiting,
     Withdrawn,
 )
@@ -63,6 +64,8 @@ class Job:
     stations_waived: dict[str, str] = field(default_factory=dict)
     causes_closed: dict[str, str] = field(default_factory=dict)
     rechecks: dict[str, Recheck] = field(default_factory=dict)
+    substitutes: dict[str, Substituted] = field(default_factory=dict)
+    """By component, the stock parts meant for its own."""
     set_aside: dict[str, SetAside] = field(default_factory=dict)
     temporary: tuple[str, ...] = ()
     waiting: Waiting | None = None

@@ -146,6 +146,22 @@ RECHECK = Kind(
     "no day to look again is set",
     (),
 )
+SUBSTITUTED = Kind(
+    events.Substituted,
+    steps.substituted,
+    rules.substituted,
+    words.substituted,
+    "the maker's part is meant again",
+    (),
+)
+SEATING_MEASURED = Kind(
+    events.SeatingMeasured,
+    steps.unchanged,
+    rules.seating_measured,
+    words.seating_measured,
+    "its seat counts as not measured",
+    (),
+)
 PROVED = Kind(
     events.Proved,
     steps.unchanged,
@@ -260,6 +276,10 @@ def kind_of(body: AnyBody) -> Kind[Any]:
             return REPAIRED
         case events.Recheck():
             return RECHECK
+        case events.Substituted():
+            return SUBSTITUTED
+        case events.SeatingMeasured():
+            return SEATING_MEASURED
         case events.Proved():
             return PROVED
         case events.CauseClosed():
@@ -301,6 +321,8 @@ KINDS: dict[str, Kind[Any]] = {
         DECIDED,
         REPAIRED,
         RECHECK,
+        SUBSTITUTED,
+        SEATING_MEASURED,
         PROVED,
         CAUSE_CLOSED,
         WAIVED,

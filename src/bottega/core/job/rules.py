@@ -19,8 +19,10 @@ from bottega.core.job.events import (
     PutBack,
     Recheck,
     Repaired,
+    SeatingMeasured,
     SetAside,
     StateChanged,
+    Substituted,
     Temporary,
     TookOff,
     Waived,
@@ -292,6 +294,20 @@ def recheck(job: Job, _machine: MachineType, body: Recheck) -> None:
     if body.on <= done:
         raise JobRefusal(
             f"Found the day {body.on:%d %b %Y}, expected one after {done:%d %b %Y}.", "on"
+        )
+
+
+def substituted(_job: Job, machine: MachineType, body: Substituted) -> None:
+    """Allow stock parts for a component that has a part."""
+    if body.component not in machine.parts:
+        raise JobRefusal(f"Found '{body.component}', expected a part of this machine.", "component")
+
+
+def seating_measured(_job: Job, _machine: MachineType, body: SeatingMeasured) -> None:
+    """Allow points that were judged by a window that can be."""
+    if body.low > body.high:
+        raise JobRefusal(
+            f"Found {body.low:g} to {body.high:g} mm, expected the lower limit first.", "low"
         )
 
 

@@ -17,6 +17,7 @@ from bottega.core.job.events import (
     Repaired,
     SetAside,
     StateChanged,
+    Substituted,
     Temporary,
     TookOff,
     Waiting,
@@ -91,6 +92,11 @@ def repaired(job: Job, body: Repaired) -> Job:
 def recheck(job: Job, body: Recheck) -> Job:
     """Return the job with a day on which a cure is looked at again."""
     return replace(job, rechecks={**job.rechecks, body.repair: body})
+
+
+def substituted(job: Job, body: Substituted) -> Job:
+    """Return the job with stock parts meant for one of the maker's."""
+    return replace(job, substitutes={**job.substitutes, body.component: body})
 
 
 def cause_closed(job: Job, body: CauseClosed) -> Job:

@@ -19,8 +19,10 @@ from bottega.core.job.events import (
     Rebased,
     Recheck,
     Repaired,
+    SeatingMeasured,
     SetAside,
     StateChanged,
+    Substituted,
     Temporary,
     TookOff,
     Waiting,
@@ -242,6 +244,24 @@ def recheck(machine: MachineType, body: Recheck) -> Told:
     why = "a temporary cure" if body.why == "temporary" else "a cure nobody can explain"
     name = lower_first(repair_name(machine, body.repair))
     return f"Look again on {body.on:%a %d %b}: {name}", with_note(why, body.note)
+
+
+def substituted(machine: MachineType, body: Substituted) -> Told:
+    """Tell which stock parts go in for the maker's, and what was measured for it."""
+    known = machine.components.get(body.component)
+    name = known.name if known else gone(body.component)
+    here = f", here on {body.on:%a %d %b}" if body.on else ", on the shelf"
+    told = f"{' + '.join(body.parts)}{here}; measured: {body.seat}"
+    return f"Stock parts for the {name}", with_note(told, body.note)
+
+
+def seating_measured(_machine: MachineType, body: SeatingMeasured) -> Told:
+    """Tell how a part sits, by its points."""
+    points = ", ".join(f"{point:g}" for point in body.points_mm)
+    told = (
+        f"{points} mm: {body.verdict} ({body.low:g} to {body.high:g} mm, tilt {body.tilt_mm:.2g})"
+    )
+    return f"Measured: {lower_first(body.what)}", with_note(told, body.note)
 
 
 def again_words(wait: Again) -> str:

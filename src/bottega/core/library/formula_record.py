@@ -68,6 +68,8 @@ class FormulaRecord(Record):
     source: str
     caution: str | None = None
     beside: tuple[str, ...] = ()
+    fitting: tuple[str, ...] = ()
+    """Components at whose fitting it stands."""
     reads: dict[str, str] = {}
     answers: dict[str, Answered] = {}
     """By check that is answered by its outcomes, how it follows."""

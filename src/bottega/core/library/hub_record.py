@@ -66,6 +66,8 @@ class Seating(Record):
 class HubRecord(Record):
     """A hub as it is drawn and fitted."""
 
+    component: str = "bearings"
+    """The component whose part they are."""
     housing: Literal["aluminium", "cast_iron", "plastic"]
     shaft: tuple[Land, ...] = Field(min_length=1)
     seat: tuple[Bore, ...] = Field(min_length=1)

@@ -19,6 +19,10 @@ class FitSheet(Sheet):
     template: ClassVar[str] = "fit/_sheet.html"
     target: Target | None
     numbers: tuple[SheetPart, ...]
+    hub: bool
+    """Whether what goes in sits in a hub that is known."""
+    works: list[tuple[str, str]]
+    """What can be worked out for it, by name."""
     done: list[str]
     """What was put right so far, by name."""
     last: str
@@ -41,15 +45,25 @@ def fit_sheet(desk: Desk) -> FitSheet:
     target, machine, job = target_of(desk.answer), desk.answer.machine, desk.answer.job
     part = target is not None and target.repair.do == "part"
     last = job.repairs[-1].repair if job.repairs else ""
+    hub = machine.hub
     return FitSheet(
         target=target,
+        hub=hub is not None and target is not None and target.repair.component == hub.component,
         numbers=machine.part_numbers.get(target.repair.component, ()) if target and part else (),
+        works=fitting_works(desk, target) if target else [],
         done=[repair_name(machine, made.repair) for made in job.repairs],
         last=last,
         recheck=job.rechecks.get(last),
         tomorrow=tomorrow(desk),
         again=best_day(desk, last) if last in machine.repairs else tomorrow(desk),
     )
+
+
+def fitting_works(desk: Desk, target: Target) -> list[tuple[str, str]]:
+    """Return the formulas that stand at the fitting of a part, each with its name."""
+    table = desk.workshop.shelf.tables.formulas.formulas
+    part = target.repair.component
+    return [(key, record.name) for key, record in table.items() if part in record.fitting]
 
 
 def tomorrow(desk: Desk) -> str:

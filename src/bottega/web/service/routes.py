@@ -8,26 +8,25 @@ from starlette.datastructures import FormData
 from bottega.app.answer import Answer
 from bottega.app.errors import BadValue, NotFound
 from bottega.app.job.answer import diagnose
-from bottega.app.job.record import parse_body, record
+from bottega.app.job.record import parse_body
 from bottega.app.rig.acts import act
 from bottega.app.rig.bound import stand_at
 from bottega.app.service.recorded import Sum, bands_of, sums
 from bottega.app.service.run import READY, Led, fullest_l, steps_led, verdict
-from bottega.core.job.events import AnyBody
 from bottega.core.library.checks import both
 from bottega.core.library.machine_type import Outcome
 from bottega.core.measure.trace import Shows, TraceError, read_trace, shows
 from bottega.web.kit.errors import REFUSALS, Refusal, note_of
+from bottega.web.kit.noting import note_body
 from bottega.web.kit.page import (
     ErrorNote,
     Page,
-    author_of,
     go_to,
     render,
     status_of,
     workshop_of,
 )
-from bottega.web.kit.security import HIDDEN, Form, file_of, seen_of, text_of, texts_of
+from bottega.web.kit.security import HIDDEN, Form, file_of, text_of, texts_of
 from bottega.web.rig.page import Live, live_of
 
 router = APIRouter(prefix="/jobs/{number}/service", include_in_schema=False)
@@ -104,7 +103,7 @@ def service_ready(request: Request, number: str, form: Form) -> Response:
     if what == "off":
         body = {"kind": "took_off", "operation": to}
     try:
-        _note(request, number, form, parse_body(body))
+        note_body(request, number, form, parse_body(body))
     except REFUSALS as error:
         return _refused(request, number, step, form, error)
     return go_to(request, "service_page", number=number, step=step or None)
@@ -122,7 +121,7 @@ def service_verdict(request: Request, number: str, form: Form) -> Response:
             raise BadValue(
                 f"Not yet. First: {', '.join(m.words.lower() for m in lacking)}.", "step"
             )
-        _note(request, number, form, verdict(workshop, answer, step, texts_of(form, *HIDDEN)))
+        note_body(request, number, form, verdict(workshop, answer, step, texts_of(form, *HIDDEN)))
     except REFUSALS as error:
         return _refused(request, number, step, form, error)
     return go_to(request, "service_page", number=number)
@@ -163,11 +162,6 @@ def service_record(request: Request, number: str, form: Form) -> Response:
     except REFUSALS as error:
         return _refused(request, number, step, form, error)
     return _show(request, number, step, shown=shows(trace), gaps=len(trace.gaps))
-
-
-def _note(request: Request, number: str, form: FormData, body: AnyBody) -> None:
-    event_id = text_of(form, "event_id")
-    record(workshop_of(request), number, body, author_of(request), event_id, seen_of(form))
 
 
 def _refused(request: Request, number: str, step: str, form: FormData, error: Refusal) -> Response:

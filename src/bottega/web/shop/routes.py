@@ -26,7 +26,7 @@ FIELDS = {
     "mains_hz": "Mains Hz",
     "prove_at": "A part is proved from, per cent",
 }
-EDITABLE = {*FIELDS, "units", "school", "ferry_days", "limits"}
+EDITABLE = {*FIELDS, "units", "school", "parts", "seals", "ferry_days", "limits"}
 THEMES = ("paper", "cellar")
 LONGEST_KEPT = 60
 """Letters a browser's session keeps of a name; as long as a member's name may be."""
@@ -49,6 +49,7 @@ class ShopPage:
     settings: ShopSettings
     values: list[Setting]
     ferry: str
+    seals: str
     limits: dict[str, LimitSet]
     error: ErrorNote | None
 
@@ -108,7 +109,8 @@ def _page(request: Request, typed: dict[str, str], error: ErrorNote | None = Non
     values = [Setting(k, name, typed.get(k, _plain(figures[k]))) for k, name in FIELDS.items()]
     ferry = typed.get("ferry_days", ", ".join(DAYS[day] for day in settings.ferry_days))
     limits = workshop_of(request).shelf.tables.limits.sets
-    context = ShopPage(Page("Settings"), settings, values, ferry, limits, error)
+    seals = typed.get("seals", ", ".join(settings.seals))
+    context = ShopPage(Page("Settings"), settings, values, ferry, seals, limits, error)
     return render(request, "shop/page.html", context, status_of(error))
 
 

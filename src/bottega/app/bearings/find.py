@@ -1,0 +1,88 @@
+"""Find a bearing by its mark or its size, and say what it is: cover, clearance, what it is mistaken
+for, how it sits, what is inside."""
+
+from dataclasses import dataclass
+
+from bottega.app.errors import BadValue
+from bottega.app.measure.reading import typed_amount
+from bottega.app.workshop import Workshop
+from bottega.core.bearings.fits import Interference, in_housing, on_shaft
+from bottega.core.bearings.mark import Bearing, MarkError, by_size, mistaken_for, read_mark
+from bottega.core.bearings.rates import Inside, ball_rates_hz, inside, rating_n
+from bottega.core.library.bearing_record import Marked, UsualFit
+
+SIZES = ("bore", "outside", "width")
+"""What a caliper measures of a bearing."""
+SPIN_TURNS_S = 20.0
+"""Turns a second at which the rates are given; 1,200 a minute, a usual spin."""
+
+
+@dataclass(frozen=True)
+class Fitting:
+    """How a bearing sits in one kind of place: the fits, and by how much it is tighter than its
+    seat."""
+
+    place: str
+    fit: UsualFit
+    shaft: Interference
+    housing: Interference
+
+
+@dataclass(frozen=True)
+class Described:
+    """A bearing and all that is said of it."""
+
+    bearing: Bearing
+    cover: Marked | None
+    gap: Marked | None
+    inside: Inside
+    rating_kn: float
+    rates: dict[str, float]
+    mistaken: list[tuple[Bearing, str]]
+    fittings: list[Fitting]
+
+
+def find_bearings(workshop: Workshop, typed: dict[str, str]) -> list[Bearing]:
+    """Return the bearings of a ``mark``, else of a size as far as it was typed; nothing where
+    nothing was typed. Raises BadValue in the field."""
+    table = workshop.shelf.tables.bearings
+    mark = typed.get("mark", "").strip()
+    sizes = {name: typed[name] for name in SIZES if typed.get(name, "").strip()}
+    try:
+        if mark:
+            return read_mark(table, mark)
+        if not sizes:
+            return []
+        amounts = {
+            name: typed_amount(workshop, text, "length", name) for name, text in sizes.items()
+        }
+        return by_size(table, *(amounts.get(name) for name in SIZES))
+    except MarkError as error:
+        words = str(error)
+        raise BadValue(f"{words[0].upper()}{words[1:]}.", "mark" if mark else "bore") from error
+
+
+def described(workshop: Workshop, bearing: Bearing) -> Described:
+    """Return what is said of a bearing."""
+    tables = workshop.shelf.tables
+    table, fits = tables.bearings, tables.fits
+    balls = inside(table, bearing)
+    usual = (("In a drum", fits.usual.drum), ("On a motor", fits.usual.motor))
+    return Described(
+        bearing,
+        table.closures.names.get(bearing.closure),
+        table.clearances.names.get(bearing.clearance),
+        balls,
+        round(rating_n(table, balls) / 1000, 1),
+        ball_rates_hz(SPIN_TURNS_S, balls.balls, balls.ball_mm, balls.pitch_mm),
+        mistaken_for(table, bearing),
+        [
+            Fitting(
+                place,
+                fit,
+                on_shaft(fits, bearing, fit.shaft),
+                in_housing(fits, bearing, fit.housing),
+            )
+            for place, fit in usual
+        ],
+    )
