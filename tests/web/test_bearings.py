@@ -133,3 +133,13 @@ def test_the_shelf_of_seals_is_a_setting(browser, demo):
     assert demo.settings.seals == ("30x52x7",)
     page = browser.get("/seals?shaft=35&bore=62&depth=8").text
     assert "here on" in page
+
+
+def test_programs_find_bearings_and_fill_seats(reader):
+    found = reader.get("/api/v1/bearings?mark=62?5").json()
+    assert found == [{"mark": "6205", "bore_mm": 25, "outside_mm": 52, "width_mm": 15}]
+    wrong = reader.get("/api/v1/bearings?mark=7204")
+    assert (wrong.status_code, wrong.headers["content-type"]) == (422, "application/problem+json")
+    [best, *_] = reader.get("/api/v1/seals?shaft=35&bore=52&depth=8&bore_2=65&depth_2=10").json()
+    assert best["seals"] == ["35 x 52 x 8 AS", "35 x 65 x 10 A"]
+    assert reader.get("/api/v1/seals").status_code == 422

@@ -14,6 +14,7 @@ from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from bottega import __version__
 from bottega.app.workshop import Workshop
+from bottega.web.api import bearings as bearings_api
 from bottega.web.api import docs
 from bottega.web.api import routes as api
 from bottega.web.bearings import in_job as hub
@@ -76,6 +77,7 @@ ROOMS = (
     machines,
     docs,
     api,
+    bearings_api,
 )
 
 

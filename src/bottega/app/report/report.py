@@ -7,7 +7,14 @@ from bottega.app.decide.decision import not_known
 from bottega.core.diagnosis.evidence import Finding
 from bottega.core.diagnosis.explain import WEAK_DB
 from bottega.core.diagnosis.words import check_of, fault_title, finding_words, percent
-from bottega.core.job.events import CauseClosed, CodesCleared, Recheck, Repaired
+from bottega.core.job.events import (
+    CauseClosed,
+    CodesCleared,
+    Recheck,
+    Repaired,
+    SeatingMeasured,
+    Substituted,
+)
 from bottega.core.job.kinds import told
 from bottega.core.job.proofs import Owed, owed
 from bottega.core.job.words import expected_shown, reading_shown
@@ -19,6 +26,8 @@ SHOWN = 3
 """Findings the customer reads; chosen, who wants more turns the page."""
 SURE = 0.9
 """From what probability the report says what was wrong without a figure; chosen."""
+DONE = (Repaired, CauseClosed, CodesCleared, Recheck, Substituted, SeatingMeasured)
+"""What of a job is told as done."""
 
 
 @dataclass(frozen=True)
@@ -70,7 +79,7 @@ def report_of(answer: Answer, system: System = "metric") -> Report:
         reasons = [(f"{what}: {detail}", 0.0) for what, detail in normal]
     done = []
     for entry in job.live:
-        if isinstance(entry.event.body, (Repaired, CauseClosed, CodesCleared, Recheck)):
+        if isinstance(entry.event.body, DONE):
             what, detail = told(machine, entry.event.body)
             done.append(f"{what}{': ' + detail if detail else ''}")
     return Report(

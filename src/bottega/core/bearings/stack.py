@@ -133,10 +133,7 @@ def stacks(table: SealTable, seat: Seat) -> list[Stack]:
     """Return every stack of stock seals that fills the seat, the best first: lips on good shaft,
     lips against water and dust, least depth left, price. Raises SeatError."""
     checked_seat(seat)
-    by_step = [
-        list(_in_step(table, seat, step, [s for s in stock_of(table) if _fits(table, s, step)]))
-        for step in seat.steps
-    ]
+    by_step = [_in_step(table, seat, step) for step in seat.steps]
     found = [_stack(table, seat, seals) for seals in _joined(by_step) if seals]
     kept = [stack for stack in found if stack.water]
     return sorted(kept, key=_order)
@@ -160,24 +157,32 @@ def _fits(table: SealTable, stock: Stock, step: Bore) -> bool:
     )
 
 
-def _in_step(
-    table: SealTable, seat: Seat, step: Bore, stock: list[Stock]
+def _in_step(table: SealTable, seat: Seat, step: Bore) -> list[tuple[Placed, ...]]:
+    """Return every row of seals in one step, packed from its shoulder; the empty one too."""
+    fitting = [stock for stock in stock_of(table) if _fits(table, stock, step)]
+    return list(_grown(table, seat, step, fitting, (), step.from_))
+
+
+def _grown(
+    table: SealTable,
+    seat: Seat,
+    step: Bore,
+    fitting: list[Stock],
+    row: tuple[Placed, ...],
+    at: float,
 ) -> Iterator[tuple[Placed, ...]]:
-    """Yield every row of seals in one step, packed from its shoulder; the empty one too."""
-
-    def grown(row: tuple[Placed, ...], at: float) -> Iterator[tuple[Placed, ...]]:
-        yield row
-        if len(row) == MOST_A_STEP:
-            return
-        for one in stock:
-            if at + one.width_mm > step.to + TOUCH_MM:
-                continue
-            for to_water in (True, False):
-                placed = _placed(table, seat, step, one, at, to_water)
-                if placed is not None:
-                    yield from grown((*row, placed), at + one.width_mm)
-
-    yield from grown((), step.from_)
+    """Yield a row of seals that ends at ``at``, and every longer one that begins with it."""
+    yield row
+    if len(row) == MOST_A_STEP:
+        return
+    for stock in fitting:
+        if at + stock.width_mm > step.to + TOUCH_MM:
+            continue
+        for to_water in (True, False):
+            placed = _placed(table, seat, step, stock, at, to_water)
+            if placed is not None:
+                longer, ends = (*row, placed), at + stock.width_mm
+                yield from _grown(table, seat, step, fitting, longer, ends)
 
 
 def _placed(

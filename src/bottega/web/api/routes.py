@@ -26,6 +26,7 @@ from bottega.core.library.machine_type import Code
 from bottega.core.library.records import AssemblyFile
 from bottega.core.library.sheet import SheetFile
 from bottega.web.api.author import Author
+from bottega.web.api.problems import PROBLEMS
 from bottega.web.kit.page import workshop_of
 from bottega.web.kit.security import checked_api
 
@@ -34,18 +35,6 @@ LAYERS: dict[str, type[BaseModel]] = {
     "sheet": SheetFile,
     "assembly": AssemblyFile,
     "archetype": ArchetypeFile,
-}
-PROBLEMS: dict[int | str, dict[str, Any]] = {
-    status: {"description": text, "content": {"application/problem+json": {}}}
-    for status, text in (
-        (401, "Nobody has said who asks"),
-        (403, "Not from here"),
-        (404, "Not found"),
-        (409, "Not now, or the job has moved on"),
-        (413, "Too large"),
-        (422, "A value to put right"),
-        (503, "Not stored; send it again"),
-    )
 }
 CHANGES: dict[str, Any] = {
     "status_code": 201,
