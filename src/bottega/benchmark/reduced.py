@@ -176,6 +176,7 @@ def random_machine(
         calibration=Calibration(),
         values={},
         curves={},
+        out={},
         hub=None,
         places={},
         openings={},
@@ -226,7 +227,8 @@ def _repair(
         minutes=part.minutes,
         price_eur=part.price_eur,
         covers=((f"f{component[1:]}", 0.97),),
-        needs=_wanting(rng, operations),
+        needs=(needs := _wanting(rng, operations)),
+        way=needs,
     )
 
 

@@ -46,6 +46,8 @@ class ArchetypeFile(Record):
     """Where operations are drawn: the way to a part leads over them."""
     reach: dict[str, Needs] = {}
     operations: dict[str, OperationRecord] = {}
+    out: dict[str, tuple[str, ...]] = {}
+    """By component, the operations that take it out, where the assembly cannot know."""
     values: dict[str, Window] = {}
     weights: dict[str, Weight] = {}
     excused: dict[str, dict[str, str]] = {}

@@ -221,6 +221,7 @@ def _operations(machine: MachineType) -> Iterator[tuple[str, str, str]]:
     wanted |= {op for record in machine.operations.values() for op in record.after}
     for name in sorted(wanted - set(machine.operations)):
         yield f"operations.{name}", f"the unknown operation '{name}'", "one of the archetype's"
+    yield from _own_ways(machine)
     for name in _circle(machine):
         expected = "one that does not wait for itself"
         yield f"operations.{name}.after", "an operation in a circle", expected
@@ -229,6 +230,33 @@ def _operations(machine: MachineType) -> Iterator[tuple[str, str, str]]:
             if record.tool == "none" and fastener.kind not in TOOLS_BY_HAND:
                 found = f"a {fastener.kind} without a tool"
                 yield f"operations.{name}.tool", found, "the tool that undoes it"
+
+
+def _own_ways(machine: MachineType) -> Iterator[tuple[str, str, str]]:
+    """Yield the parts without a way of their own out and in, and the operations on nobody's
+    way."""
+    known = set(machine.operations)
+    for name in machine.parts:
+        if not machine.out.get(name):
+            yield f"out.{name}", "a part without its own way out", "the operations that take it out"
+    for name, way in machine.out.items():
+        for op in sorted(set(way) - known):
+            yield f"out.{name}", f"the unknown operation '{op}'", "one of the archetype's"
+    wanted = {op for way in machine.out.values() for op in way}
+    wanted |= {op for check in machine.checks.values() for op in check.needs.off}
+    wanted |= {op for component in machine.components.values() for op in component.reach.off}
+    reached: set[str] = set()
+    while wanted - reached:
+        reached |= wanted
+        wanted |= {op for name in reached & known for op in machine.operations[name].after}
+        wanted |= {name for name in known if machine.operations[name].instead in reached}
+    for name in sorted(known - reached):
+        expected = "one that some part or check is reached by"
+        yield f"operations.{name}", "an operation on nobody's way", expected
+    for name, record in machine.operations.items():
+        other = record.instead
+        if other is not None and (other not in known or other == name):
+            yield f"operations.{name}.instead", f"'{other}'", "another operation of the archetype"
 
 
 def _circle(machine: MachineType) -> list[str]:

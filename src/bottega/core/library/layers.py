@@ -61,6 +61,8 @@ class Layering:
             name: op for assembly in assemblies for name, op in assembly.operations.items()
         }
         operations = {**operations, **archetype.operations, **(sheet.operations if sheet else {})}
+        out = {part: way for assembly in assemblies for part, way in assembly.out.items()}
+        out = {part: way for part, way in {**out, **archetype.out}.items() if part in components}
         values = {**archetype.values, **(sheet.values if sheet else {})}
         home = sheet.sheet if sheet else archetype.archetype
         refuse_other_units(checks, values, sheet.curves if sheet else {}, home, self._tables)
@@ -85,7 +87,8 @@ class Layering:
             part_numbers=dict(sheet.parts) if sheet else {},
             effects=effects,
             faults=faults,
-            repairs=repairs_of(records, components, parts),
+            repairs=repairs_of(records, components, parts, out),
+            out=out,
             checks=checks,
             complaints=complaints,
             marks=marks,

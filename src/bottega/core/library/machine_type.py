@@ -57,6 +57,9 @@ class RepairOption:
     price_eur: float
     covers: tuple[tuple[str, float], ...]
     needs: Needs
+    """What has to be so to reach it; its minutes are from there."""
+    way: Needs
+    """What has to be so while it is fitted: reached, and where a part goes in, the old one out."""
 
     def ends(self, fault: str) -> float:
         """Return the chance in 0..1 that this repair ends the fault; 0 for a fault it does not
@@ -259,6 +262,8 @@ class MachineType:
     operations: dict[str, OperationRecord]
     service: dict[str, ServiceStep]
     calibration: Calibration
+    out: dict[str, tuple[str, ...]]
+    """By component, the operations that take it out."""
     values: dict[str, Window]
     curves: dict[str, CurveRecord]
     """By value, how it moves with the temperature or the level it is measured at."""

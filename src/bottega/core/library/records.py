@@ -331,6 +331,10 @@ class Fastener(Record):
     head: str | None = None
     hand: Literal["right", "left"] = "right"
     place: str | None = None
+    length_mm: float | None = Field(default=None, gt=0, le=500)
+    """How long it is, where another in the same step differs."""
+    slacken: bool = False
+    """Whether it is only slackened: it holds an open clip and stays."""
 
 
 class OperationRecord(Record):
@@ -346,6 +350,19 @@ class OperationRecord(Record):
     mark: str | None = None
     back: str | None = None
     """What to check when it goes back."""
+    instead: str | None = None
+    """The operation it does the same as, another way."""
+    people: int = Field(default=1, ge=1, le=3)
+    soak_minutes: float = Field(default=0, ge=0, le=240)
+    """How long it soaks after it was oiled, before it comes off; other work goes on meanwhile."""
+    back_minutes: float | None = Field(default=None, gt=0)
+    """How long it takes to put back, where that is not what it takes to take off."""
+    back_after: tuple[str, ...] = ()
+    """What else has to be back before it goes back: the hose before the cover."""
+    owes: tuple[ProofName, ...] = ()
+    """Proofs owed once it was open, whatever was repaired."""
+    risk: str | None = None
+    """What this way may cost, where there is another."""
 
 
 class ServiceStep(Record):
@@ -444,6 +461,9 @@ class AssemblyFile(Record):
     """What boards store of it, by meaning alone: for a machine whose sheet nobody has typed in."""
     connectors: dict[str, ConnectorRecord] = {}
     """By component, its plug."""
+    out: dict[str, tuple[str, ...]] = {}
+    """By component, the operations that take it out: its own way, beyond what has to be off to
+    reach it."""
 
 
 class Omit(Record):

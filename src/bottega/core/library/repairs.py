@@ -4,7 +4,7 @@ from bottega.core.library.checks import both
 from bottega.core.library.errors import misfit
 from bottega.core.library.faults import Records
 from bottega.core.library.machine_type import RepairOption
-from bottega.core.library.records import Component, Part, Repair
+from bottega.core.library.records import Component, Needs, Part, Repair
 from bottega.core.library.sheet import SheetFile
 
 REPAIR_MIN = 10.0
@@ -27,12 +27,15 @@ def parts_of(components: dict[str, Component], sheet: SheetFile | None) -> dict[
 
 
 def repairs_of(
-    records: Records, components: dict[str, Component], parts: dict[str, Part]
+    records: Records,
+    components: dict[str, Component],
+    parts: dict[str, Part],
+    out: dict[str, tuple[str, ...]],
 ) -> dict[str, RepairOption]:
     """Return the repairs of a machine's faults by id. Raises LibraryError when a fault wants a part
     its component does not have."""
     return {
-        name: _option(name, component, repair, covered, components, parts)
+        name: _option(name, component, repair, covered, components, parts, out)
         for name, (component, repair, covered) in _gathered(records).items()
     }
 
@@ -56,6 +59,7 @@ def _option(
     covered: list[str],
     components: dict[str, Component],
     parts: dict[str, Part],
+    out: dict[str, tuple[str, ...]],
 ) -> RepairOption:
     minutes, price, words, success = (
         repair.minutes,
@@ -63,7 +67,7 @@ def _option(
         repair.name,
         repair.success,
     )
-    needs = components[component].reach
+    needs = way = components[component].reach
     if repair.do == "part":
         part = parts.get(component)
         if part is None:
@@ -72,6 +76,7 @@ def _option(
         minutes, price = minutes or part.minutes, part.price_eur
         words, success = words or f"Fit a new {part.name}", success or part.success
         needs = both(needs, part.needs)
+        way = both(needs, Needs(off=out.get(component, ())))
     return RepairOption(
         id=name,
         do=repair.do,
@@ -81,4 +86,5 @@ def _option(
         price_eur=price,
         covers=tuple((fault, success or REPAIR_SUCCESS) for fault in covered),
         needs=needs,
+        way=way if repair.do == "part" else needs,
     )

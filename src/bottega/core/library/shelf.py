@@ -121,7 +121,7 @@ class Shelf:
         base = self.archetype(record.like, (*seen, name))
         update = {
             key: {**getattr(base, key), **getattr(record, key)}
-            for key in ("places", "openings", "reach", "operations", "values")
+            for key in ("places", "openings", "reach", "operations", "out", "values")
         }
         return record.model_copy(update={**update, "hub": record.hub or base.hub})
 

@@ -1,0 +1,259 @@
+"""The plan of opening a machine for a part and closing it again, from how it stands: every way
+compared, the shortest proved."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from itertools import product
+
+from bottega.core.library.machine_type import MachineType
+from bottega.core.library.records import Needs, OperationRecord
+from bottega.core.library.tables import Tables
+from bottega.core.library.vocabulary import STATES
+from bottega.core.machine.state import MachineState
+from bottega.core.strip.order import Item, Order, Prices, Work, naive
+from bottega.core.strip.shortest import shortest
+
+TOOL_MIN = 0.5
+"""To lay one tool down and take up another; chosen, half a minute."""
+SOAKED = "soak:"
+"""How the item begins that lays oil on what has to soak."""
+SOAK_MIN = 0.5
+MOST_WAYS = 12
+"""Ways that are compared; chosen, no shipped machine has more to one part."""
+
+
+@dataclass(frozen=True)
+class Way:
+    """One way to a part and back: which operations, in which order, what is done first to make
+    safe, what it takes, and what it risks."""
+
+    name: str
+    operations: tuple[str, ...]
+    opening: Order
+    closing: Order
+    first: tuple[tuple[str, str], ...]
+    """Changes of state that come before, as (field, value)."""
+    first_minutes: float
+    people: int
+    risks: tuple[str, ...]
+
+    @property
+    def minutes(self) -> float:
+        """Return what opening and closing take, without the fitting."""
+        return self.first_minutes + self.opening.minutes + self.closing.minutes
+
+    @property
+    def tips(self) -> int:
+        """Return how often it changes its posture."""
+        return self.opening.tips + self.closing.tips
+
+    @property
+    def tool_changes(self) -> int:
+        """Return how often another tool is taken up."""
+        return self.opening.tool_changes + self.closing.tool_changes
+
+    @property
+    def optimal(self) -> bool:
+        """Return whether both orders are proved to be the shortest."""
+        return self.opening.optimal and self.closing.optimal
+
+    @property
+    def order(self) -> tuple[str, ...]:
+        """Return the operations in their order."""
+        return tuple(s.item.id for s in self.opening.steps if s.item.id in self.operations)
+
+    @property
+    def back(self) -> tuple[str, ...]:
+        """Return what goes back, in order."""
+        return tuple(step.item.id for step in self.closing.steps)
+
+
+@dataclass(frozen=True)
+class Plan:
+    """The ways to a part, the shortest first."""
+
+    ways: tuple[Way, ...]
+
+    @property
+    def best(self) -> Way:
+        """Return the shortest."""
+        return self.ways[0]
+
+
+def plan(machine: MachineType, tables: Tables, state: MachineState, needs: Needs) -> Plan:
+    """Return every way from how a machine stands to what a repair needs, and back to closed; the
+    shortest first. What is off already is not done again, and goes back too."""
+    chosen = [_way(machine, tables, state, needs, picks) for picks in _picks(machine, state, needs)]
+    named = {way.operations: way for way in chosen}
+    return Plan(tuple(sorted(named.values(), key=lambda way: (way.minutes, way.tips))))
+
+
+def naive_minutes(machine: MachineType, tables: Tables, state: MachineState, needs: Needs) -> float:
+    """Return what the same takes in the order of the assembly list, put back in reverse."""
+    picks = _picks(machine, state, needs)[0]
+    operations = _closure(machine, state, needs, picks)
+    opening, closing = _works(machine, tables, state, operations)
+    first = _first(machine, tables, state, needs, operations)
+    minutes = sum(_minutes(machine, tables, field, to) for field, to in first)
+    return minutes + naive(opening).minutes + naive(closing).minutes
+
+
+def others(machine: MachineType) -> dict[str, tuple[str, ...]]:
+    """Return by operation the other ways to do the same."""
+    found: dict[str, tuple[str, ...]] = {}
+    for name, record in machine.operations.items():
+        if record.instead:
+            found[record.instead] = (*found.get(record.instead, ()), name)
+    return found
+
+
+def _picks(machine: MachineType, state: MachineState, needs: Needs) -> list[dict[str, str]]:
+    """Return the choices between ways: by operation that can be done otherwise, how it is done."""
+    other = others(machine)
+    if not other:
+        return [{}]
+    asked = set(_closure(machine, state, needs, {}))
+    for alternatives in (other[name] for name in asked & set(other)):
+        asked |= set(_closure(machine, state, Needs(off=alternatives), {}))
+    open_ = [name for name in other if name in asked and name not in state.off]
+    rows = [
+        dict(zip(open_, picked, strict=True))
+        for picked in product(*((name, *other[name]) for name in open_))
+    ]
+    return rows[:MOST_WAYS]
+
+
+def _closure(
+    machine: MachineType, state: MachineState, needs: Needs, picks: dict[str, str]
+) -> tuple[str, ...]:
+    """Return the operations to be done, in the order of the assembly list."""
+    wanted: set[str] = set()
+    done = set(state.off) | {
+        machine.operations[name].instead or "" for name in state.off if name in machine.operations
+    }
+
+    def visit(name: str) -> None:
+        name = picks.get(name, name)
+        if name in done or name in wanted or name not in machine.operations:
+            return
+        wanted.add(name)
+        for before in machine.operations[name].after:
+            visit(before)
+
+    for name in needs.off:
+        visit(name)
+    return tuple(name for name in machine.operations if name in wanted)
+
+
+def _way(
+    machine: MachineType, tables: Tables, state: MachineState, needs: Needs, picks: dict[str, str]
+) -> Way:
+    operations = _closure(machine, state, needs, picks)
+    opening, closing = _works(machine, tables, state, operations)
+    first = _first(machine, tables, state, needs, operations)
+    records = [machine.operations[name] for name in operations]
+    risks = [record.risk for record in records if record.risk]
+    special = [picks[name] for name in picks if picks[name] != name and picks[name] in operations]
+    return Way(
+        name=", ".join(machine.operations[name].name for name in special),
+        operations=operations,
+        opening=_solved(opening),
+        closing=_solved(closing),
+        first=first,
+        first_minutes=sum(_minutes(machine, tables, field, to) for field, to in first),
+        people=max((record.people for record in records), default=1),
+        risks=tuple(dict.fromkeys(risks)),
+    )
+
+
+@lru_cache(maxsize=512)
+def _solved(work: Work) -> Order:
+    return shortest(work)
+
+
+def _works(
+    machine: MachineType, tables: Tables, state: MachineState, operations: tuple[str, ...]
+) -> tuple[Work, Work]:
+    """Return the work of opening, and that of closing after it."""
+    prices = Prices(
+        tuple((to, change.minutes) for to, change in tables.changes["posture"].items()), TOOL_MIN
+    )
+    items: list[Item] = []
+    for name in operations:
+        record = machine.operations[name]
+        soaks: tuple[tuple[str, float], ...] = ()
+        if record.soak_minutes:
+            oil = f"{SOAKED}{name}"
+            items.append(replace(_item(oil, record), minutes=SOAK_MIN, tool="none"))
+            soaks = ((oil, record.soak_minutes),)
+        after = (*_before(machine, record, operations), *(oil for oil, _ in soaks))
+        items.append(replace(_item(name, record), after=after, soaks=soaks))
+    opening = Work(tuple(items), state.posture, prices)
+    off = (*(name for name in state.off if name in machine.operations), *operations)
+    return opening, Work(
+        tuple(_back(machine, name, off) for name in off),
+        _last_posture(opening),
+        prices,
+        ends="upright",
+    )
+
+
+def _last_posture(opening: Work) -> str:
+    steps = _solved(opening).steps
+    return steps[-1].posture if steps else opening.posture
+
+
+def _item(name: str, record: OperationRecord) -> Item:
+    return Item(name, record.minutes, record.tool, record.needs.posture, record.after)
+
+
+def _before(
+    machine: MachineType, record: OperationRecord, operations: tuple[str, ...]
+) -> tuple[str, ...]:
+    """Return what comes before an operation, the way it is done here."""
+    instead = {machine.operations[name].instead: name for name in operations}
+    return tuple(instead.get(before, before) for before in record.after)
+
+
+def _back(machine: MachineType, name: str, off: tuple[str, ...]) -> Item:
+    """Return the work of putting one thing back: after all that lies under it."""
+    record = machine.operations[name]
+    names = {name, record.instead}
+    under = [other for other in off if names & set(machine.operations[other].after)]
+    later = [other for other in record.back_after if other in off]
+    minutes = record.back_minutes or record.minutes
+    after = tuple(dict.fromkeys([*under, *later]))
+    return Item(name, minutes, record.tool, record.needs.posture, after)
+
+
+def _first(
+    machine: MachineType,
+    tables: Tables,
+    state: MachineState,
+    needs: Needs,
+    operations: Iterable[str],
+) -> tuple[tuple[str, str], ...]:
+    """Return the changes that make it safe, in their order: what any of the operations, or the
+    fitting, wants, and the water out before it is tipped."""
+    wanted: dict[str, str] = {}
+    for asked in (*(machine.operations[name].needs for name in operations), needs):
+        for field in STATES:
+            value = getattr(asked, field)
+            if value is not None and field != "posture":
+                wanted.setdefault(field, value)
+        if asked.posture == "tipped":
+            wanted["water"] = "out"
+    held = machine.charge is not None and state.power == "on" and wanted.get("power") == "off"
+    present = replace(state, charge="held") if held else state
+    return tuple(
+        (field, wanted[field])
+        for field in STATES
+        if field in wanted and getattr(present, field) != wanted[field]
+    )
+
+
+def _minutes(machine: MachineType, tables: Tables, field: str, to: str) -> float:
+    if field == "charge" and machine.charge:
+        return machine.charge.wait_minutes
+    return tables.changes[field][to].minutes
