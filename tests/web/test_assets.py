@@ -25,6 +25,7 @@ DATA_WORDS = {
     "faint",
     "bellows",
     "qualified",
+    "sits",
 }
 """Words of expressions inside class attributes that are compared with, not written out."""
 HOOKS = {

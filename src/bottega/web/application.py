@@ -34,6 +34,7 @@ from bottega.web.measure import in_job as beside
 from bottega.web.measure import live as meter
 from bottega.web.measure import routes as measure
 from bottega.web.measure import walk
+from bottega.web.open import printed
 from bottega.web.panel import routes as panel
 from bottega.web.photo import routes as photo
 from bottega.web.report import routes as report
@@ -63,6 +64,7 @@ ROOMS = (
     walk,
     service,
     hub,
+    printed,
     job,
     panel,
     measure,

@@ -69,6 +69,7 @@ def test_bands_must_name_outcomes_and_units_the_quantity(shelf, f7):
         refuse_other_units(
             {"measure_pump_coil": f7.checks["measure_pump_coil"]},
             {"pump_coil_ohm": window},
+            {},
             "nembrio-f7",
             shelf.tables,
         )

@@ -53,6 +53,7 @@ def test_every_kind_of_record_has_an_example():
         "marks",
         "details",
         "operations",
+        "out",
         "service",
         "sheet",
     }

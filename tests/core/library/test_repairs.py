@@ -37,7 +37,7 @@ def test_a_repair_has_minutes_a_price_and_a_chance_also_where_none_is_written(sh
     drain = shelf.assemblies["drain"].model_copy(
         update={"faults": {"filter_blocked": record.model_copy(update={"repairs": (plain,)})}}
     )
-    option = repairs_of(records_of([drain]), f7.components, {})["filter_blocked.clean"]
+    option = repairs_of(records_of([drain]), f7.components, {}, {})["filter_blocked.clean"]
     assert (option.minutes, option.price_eur) == (REPAIR_MIN, 0)
     assert option.covers == (("filter_blocked", REPAIR_SUCCESS),)
     assert option.name.startswith("clean ")
@@ -54,4 +54,4 @@ def test_a_sheet_prices_its_parts_by_their_newest_number(shelf):
 
 def test_a_fault_that_wants_a_part_its_component_lacks_is_refused(shelf, f7):
     with pytest.raises(LibraryError, match=r"components.sump_hose.part: found 'no part'"):
-        repairs_of(records_of([shelf.assemblies["drain"]]), f7.components, {})
+        repairs_of(records_of([shelf.assemblies["drain"]]), f7.components, {}, {})

@@ -24,7 +24,8 @@ def open_it(browser, demo):
         page = browser.get(f"/jobs/{JOB}/open").text
         step = re.search(r"<ul data-reach.*?</form>", page, re.S).group()
         fields = dict(re.findall(r'name="(kind|what|to|operation)" value="([^"]*)"', step))
-        went.append(goes_to(browser, demo, "open/event", **fields))
+        action = re.search(r'action="/jobs/[^/]+/([^"]+)"', step).group(1)
+        went.append(goes_to(browser, demo, action, **fields))
     return went
 
 

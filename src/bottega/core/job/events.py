@@ -97,6 +97,11 @@ class TookOff(Body):
 
     kind: Literal["took_off"] = "took_off"
     operation: Id
+    tag: Literal["", "keep", "inspect", "discard", "salvage"] = ""
+    """What becomes of what came off; empty where nobody said."""
+    photo: Annotated[str, Field(max_length=80)] = ""
+    """How it lay before it was touched, by the name it is kept under."""
+    note: Text = ""
 
 
 class PutBack(Body):
@@ -104,6 +109,17 @@ class PutBack(Body):
 
     kind: Literal["put_back"] = "put_back"
     operation: Id
+    left: int = Field(default=0, ge=0, le=200)
+    """Fasteners of its cell of the tray that are left over."""
+    note: Text = ""
+
+
+class Soaked(Body):
+    """Oil was laid on what is stuck; it comes off once that has soaked."""
+
+    kind: Literal["soaked"] = "soaked"
+    operation: Id
+    minutes: float = Field(gt=0, le=2880)
 
 
 Order = Literal["", "newest first", "oldest first"]
@@ -335,9 +351,12 @@ class CauseClosed(Body):
     answer: Annotated[str, Field(min_length=1, max_length=2000)]
 
 
-DebtKind = Literal["back", "temporary", "cause", "follow", "recheck", "clear", "check", "proof"]
-"""What can be owed: something put back or undone, a cause or consequence looked into, a day to look
-again, the memory cleared, the telling check repeated, a proof by running."""
+DebtKind = Literal[
+    "back", "tray", "temporary", "cause", "follow", "recheck", "clear", "check", "proof"
+]
+"""What can be owed: something put back, a fastener left over, something undone, a cause or
+consequence looked into, a day to look again, the memory cleared, the telling check repeated, a
+proof by running."""
 
 
 class Waived(Body):
@@ -416,6 +435,7 @@ AnyBody = Annotated[
     | StateChanged
     | TookOff
     | PutBack
+    | Soaked
     | PanelRead
     | EntryTried
     | CodesCleared

@@ -74,6 +74,14 @@ PUT_BACK = Kind(
     "it counts as off again",
     (),
 )
+SOAKED = Kind(
+    events.Soaked,
+    steps.unchanged,
+    rules.soaked,
+    words.soaked,
+    "nothing soaks there",
+    (),
+)
 PANEL_READ = Kind(
     events.PanelRead,
     steps.panel_read,
@@ -258,6 +266,8 @@ def kind_of(body: AnyBody) -> Kind[Any]:
             return TOOK_OFF
         case events.PutBack():
             return PUT_BACK
+        case events.Soaked():
+            return SOAKED
         case events.PanelRead():
             return PANEL_READ
         case events.EntryTried():
@@ -312,6 +322,7 @@ KINDS: dict[str, Kind[Any]] = {
         STATE_CHANGED,
         TOOK_OFF,
         PUT_BACK,
+        SOAKED,
         PANEL_READ,
         ENTRY_TRIED,
         CODES_CLEARED,

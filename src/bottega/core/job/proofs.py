@@ -1,9 +1,10 @@
 """What is owed after a repair before a job may be handed over."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from bottega.core.job.causes import Linked, linked, unexplained, whys
-from bottega.core.job.events import CodesCleared, DebtKind, PanelRead
+from bottega.core.job.events import CodesCleared, DebtKind, PanelRead, PutBack, TookOff
 from bottega.core.job.job import Debt, Job
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.vocabulary import Power, ProofName
@@ -71,8 +72,11 @@ def owed(job: Job, machine: MachineType) -> list[Owed]:
     state is owed."""
     off = [name for name in reversed(job.state.off) if name in machine.operations]
     shut = [Owed("back", name, f"Put back: {machine.operations[name].name}", False) for name in off]
+    shut += _left_over(job, machine)
     shut += [Owed("temporary", what, f"Undo: {what}", False) for what in job.temporary]
     after = [*_of_causes(job, machine), *_of_proofs(job, machine)] if job.repairs else []
+    if not job.repairs:
+        after = _proved_by(job, sorted(_disturbed(job, machine)))
     first = [debt for debt in after if _while_open(job, machine, debt)]
     wanted = [*first, *shut, *(debt for debt in after if debt not in first)]
     return [replace(debt, waived=job.waived.get(debt.debt)) for debt in wanted]
@@ -121,11 +125,38 @@ def _of_proofs(job: Job, machine: MachineType) -> list[Owed]:
     for check in condemning(job, machine):
         name = f"Repeat: {machine.checks[check].name.lower()}"
         wanted.append(Owed("check", check, name, check in good, check=check))
+    return wanted + _proved_by(job, _proofs_owed(job, machine))
+
+
+def _proved_by(job: Job, names: Iterable[ProofName]) -> list[Owed]:
     proofs = job.proofs()
-    for proof in sorted(_proofs_owed(job, machine), key=lambda proof: proof not in MEASURED):
-        done = proof in proofs and proofs[proof].went == "well"
-        wanted.append(Owed("proof", proof, PROOF_NAMES[proof], done))
-    return wanted
+    return [
+        Owed("proof", name, PROOF_NAMES[name], name in proofs and proofs[name].went == "well")
+        for name in sorted(names, key=lambda name: name not in MEASURED)
+    ]
+
+
+def _left_over(job: Job, machine: MachineType) -> list[Owed]:
+    """Return the cells of the tray that are not empty though everything of theirs is back."""
+    left: dict[str, int] = {}
+    for entry in job.live:
+        body = entry.event.body
+        if isinstance(body, PutBack):
+            left[body.operation] = body.left
+        elif isinstance(body, TookOff):
+            left.pop(body.operation, None)
+    return [
+        Owed("tray", name, f"{count} left over: {machine.operations[name].name}", False)
+        for name, count in left.items()
+        if count and name in machine.operations
+    ]
+
+
+def _disturbed(job: Job, machine: MachineType) -> set[ProofName]:
+    """Return the proofs owed by all that was open, whatever was repaired."""
+    opened = {e.event.body.operation for e in job.live if isinstance(e.event.body, TookOff)}
+    known = opened & set(machine.operations)
+    return {proof for name in known for proof in machine.operations[name].owes}
 
 
 def condemning(job: Job, machine: MachineType) -> list[str]:
@@ -189,4 +220,4 @@ def _proofs_owed(job: Job, machine: MachineType) -> list[ProofName]:
         repair = machine.repairs.get(repaired.repair)
         if repair:
             owed_by_parts += machine.components[repair.component].owes
-    return list(dict.fromkeys([*owed_by_parts, "run"]))
+    return list(dict.fromkeys([*owed_by_parts, *sorted(_disturbed(job, machine)), "run"]))

@@ -21,6 +21,7 @@ from bottega.core.job.events import (
     Repaired,
     SeatingMeasured,
     SetAside,
+    Soaked,
     StateChanged,
     Substituted,
     Temporary,
@@ -192,7 +193,8 @@ def took_off(job: Job, machine: MachineType, body: TookOff) -> None:
     _known("operation", (operation,), machine.operations)
     if operation in state.off:
         raise JobRefusal(f"'{machine.operations[operation].name}' is done already.", "operation")
-    before = [o for o in machine.operations[operation].after if o not in state.off]
+    done = machine.done_by(state.off)
+    before = [o for o in machine.operations[operation].after if o not in done]
     if before:
         raise JobRefusal(f"First: {machine.operations[before[0]].name.lower()}.", "operation")
     _ready(state, machine, machine.operations[operation].needs, "This")
@@ -203,13 +205,21 @@ def put_back(job: Job, machine: MachineType, body: PutBack) -> None:
     state, operation = job.state, body.operation
     if operation not in state.off:
         raise JobRefusal("It is not off, so it cannot go back.", "operation")
+    names = machine.done_by((operation,))
     waiting = [
-        o for o in state.off if o in machine.operations and operation in machine.operations[o].after
+        o for o in state.off if o in machine.operations and names & {*machine.operations[o].after}
     ]
     if waiting:
         raise JobRefusal(
             f"First put back: {machine.operations[waiting[-1]].name.lower()}.", "operation"
         )
+
+
+def soaked(job: Job, machine: MachineType, body: Soaked) -> None:
+    """Allow oil on what is still on."""
+    _known("operation", (body.operation,), machine.operations)
+    if body.operation in job.state.off:
+        raise JobRefusal("It is off already, nothing of it has to soak.", "operation")
 
 
 def panel_read(_job: Job, machine: MachineType, body: PanelRead) -> None:

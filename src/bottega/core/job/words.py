@@ -21,6 +21,7 @@ from bottega.core.job.events import (
     Repaired,
     SeatingMeasured,
     SetAside,
+    Soaked,
     StateChanged,
     Substituted,
     Temporary,
@@ -100,12 +101,29 @@ STATE_WORDS = {
 
 def took_off(machine: MachineType, body: TookOff) -> Told:
     """Tell of an operation done."""
-    return _operation(machine, body.operation), "done"
+    told = f"done; {TAG_WORDS[body.tag]}" if body.tag else "done"
+    return _operation(machine, body.operation), with_note(told, body.note)
+
+
+TAG_WORDS = {
+    "keep": "what came off is kept",
+    "inspect": "what came off is to be looked at",
+    "discard": "what came off is thrown away",
+    "salvage": "what came off goes to the donor shelf",
+}
+
+
+def soaked(machine: MachineType, body: Soaked) -> Told:
+    """Tell what was oiled, and how long it soaks."""
+    name = lower_first(_operation(machine, body.operation))
+    return f"Oiled, to {name}", f"soaks {body.minutes:g} min"
 
 
 def put_back(machine: MachineType, body: PutBack) -> Told:
     """Tell of an operation undone."""
-    return f"Put back: {lower_first(_operation(machine, body.operation))}", "done"
+    left = f"done; {body.left} left over" if body.left else "done"
+    back = f"Put back: {lower_first(_operation(machine, body.operation))}"
+    return back, with_note(left, body.note)
 
 
 def panel_read(machine: MachineType, body: PanelRead) -> Told:
@@ -391,6 +409,8 @@ def _waived_name(machine: MachineType, body: Waived) -> str:
             return next((w.lower() for name, w in PROOF_NAMES.items() if name == subject), subject)
         case "check" if subject in machine.checks:
             return machine.checks[subject].name.lower()
+        case "tray" if subject in machine.operations:
+            return f"what is left over of “{machine.operations[subject].name}”"
         case "recheck" if subject in machine.repairs:
             return f"a day to look again, {lower_first(machine.repairs[subject].name)}"
         case "follow" if subject in machine.faults:

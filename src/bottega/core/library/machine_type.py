@@ -1,6 +1,7 @@
 """A machine type: what the library knows of one machine once assemblies, archetype and sheet are
 laid over each other."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -287,6 +288,16 @@ class MachineType:
     def renamed(self) -> dict[str, str]:
         """Return by the former name of a code the name it has now."""
         return {old: code.id for code in self.codes.values() for old in code.record.formerly}
+
+    def done_by(self, off: Iterable[str]) -> set[str]:
+        """Return what counts as done where these operations are: themselves, and those they do the
+        same as another way."""
+        done = set(off)
+        return done | {
+            other
+            for name in done & set(self.operations)
+            if (other := self.operations[name].instead) is not None
+        }
 
     def answer_for(self, check: Check, state: str | None) -> Outcome:
         """Return the answer to a check that a state of its effect most often gives; that of the

@@ -11,6 +11,7 @@ from bottega.core.library.bearing_record import BearingTable, FitTable, SealTabl
 from bottega.core.library.doubt import Doubt, Doubts
 from bottega.core.library.errors import LibraryError, Problem
 from bottega.core.library.formula_record import FormulaTable
+from bottega.core.library.joint_record import JointTable
 from bottega.core.library.limits import LimitTable
 from bottega.core.library.records import Grade, HowDone, Record
 from bottega.core.library.yamlfile import Source, read_yaml
@@ -261,6 +262,7 @@ class Tables:
     bearings: BearingTable
     fits: FitTable
     seals: SealTable
+    joints: JointTable
 
 
 def validated(kind: type[Model], source: Source) -> Model:
@@ -300,6 +302,7 @@ def read_tables(folder: Path) -> Tables:
         limits=validated(LimitTable, read_yaml(folder / "limits.yaml")),
         bearings=validated(BearingTable, read_yaml(folder / "bearings.yaml")),
         fits=validated(FitTable, read_yaml(folder / "fits.yaml")),
+        joints=validated(JointTable, read_yaml(folder / "joints.yaml")),
         seals=validated(SealTable, read_yaml(folder / "seals.yaml")),
         formulas=validated(FormulaTable, read_yaml(folder / "formulas.yaml")),
     )

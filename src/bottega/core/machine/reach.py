@@ -19,9 +19,10 @@ passes about forty."""
 
 @dataclass(frozen=True)
 class ReachStep:
-    """One step of reaching: a change of state (what, to) or an operation (what "off", its id)."""
+    """One step of reaching: a change of state (what, to), or an operation (what "off", its id),
+    done or oiled to soak."""
 
-    kind: Literal["change", "operation"]
+    kind: Literal["change", "operation", "soak"]
     what: StateField | Literal["off"]
     to: str
     name: str
@@ -104,9 +105,10 @@ class Reaching:
         """Return the operations to be done for ``wanted``, each after what must be off before
         it."""
         ordered: list[str] = []
+        done = self._machine.done_by(off)
 
         def visit(operation: str) -> None:
-            if operation in off or operation in ordered:
+            if operation in done or operation in ordered:
                 return
             for before in self._machine.operations[operation].after:
                 visit(before)
@@ -118,7 +120,8 @@ class Reaching:
 
     def blocking(self, operation: str, off: tuple[str, ...]) -> list[str]:
         """Return what is off and has to go back before this operation can be undone."""
-        return [other for other in off if operation in self._machine.operations[other].after]
+        names, operations = self._machine.done_by((operation,)), self._machine.operations
+        return [other for other in off if names & {*operations[other].after}]
 
     def _change(self, here: MachineState, needs: Needs, steps: list[ReachStep]) -> MachineState:
         for field, wanted in _in_order(needs, here.posture == "tipped"):

@@ -1,17 +1,20 @@
 """The plan of opening a machine for a part and closing it again, from how it stands: every way
 compared, the shortest proved."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import product
+from types import MappingProxyType
+from typing import cast
 
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.records import Needs, OperationRecord
 from bottega.core.library.tables import Tables
-from bottega.core.library.vocabulary import STATES
+from bottega.core.library.vocabulary import STATES, StateField
+from bottega.core.machine.reach import ReachStep
 from bottega.core.machine.state import MachineState
-from bottega.core.strip.order import Item, Order, Prices, Work, naive
+from bottega.core.strip.order import HANDS, Item, Order, Prices, Work, naive
 from bottega.core.strip.shortest import shortest
 
 TOOL_MIN = 0.5
@@ -81,19 +84,62 @@ class Plan:
         return self.ways[0]
 
 
-def plan(machine: MachineType, tables: Tables, state: MachineState, needs: Needs) -> Plan:
+Soaking = Mapping[str, float]
+"""By operation that was oiled already, the minutes it still has to soak."""
+
+
+def plan(
+    machine: MachineType,
+    tables: Tables,
+    state: MachineState,
+    needs: Needs,
+    soaking: Soaking = MappingProxyType({}),
+) -> Plan:
     """Return every way from how a machine stands to what a repair needs, and back to closed; the
     shortest first. What is off already is not done again, and goes back too."""
-    chosen = [_way(machine, tables, state, needs, picks) for picks in _picks(machine, state, needs)]
+    picks = _picks(machine, state, needs)
+    chosen = [_way(machine, tables, state, needs, picked, soaking) for picked in picks]
     named = {way.operations: way for way in chosen}
     return Plan(tuple(sorted(named.values(), key=lambda way: (way.minutes, way.tips))))
+
+
+def steps_of(machine: MachineType, tables: Tables, way: Way, needs: Needs) -> tuple[ReachStep, ...]:
+    """Return a way as steps one after the other: what makes it safe, what is oiled, what comes off,
+    how it is stood in between."""
+    steps = [_change(machine, tables, field, to) for field, to in way.first]
+    posture = ""
+    for timed in way.opening.steps:
+        posture = timed.posture
+        if timed.turned:
+            steps.append(_change(machine, tables, "posture", posture))
+        name = timed.item.id
+        record = machine.operations[name.removeprefix(SOAKED)]
+        if name.startswith(SOAKED):
+            if timed.item.minutes:
+                words = f"Oil it now, to {record.name[0].lower()}{record.name[1:]} later"
+                op = name.removeprefix(SOAKED)
+                steps.append(ReachStep("soak", "off", op, words, record.soak_minutes, None))
+            continue
+        steps.append(
+            ReachStep("operation", "off", name, record.name, record.minutes, record.caution)
+        )
+    if needs.posture is not None and posture and posture != needs.posture:
+        steps.append(_change(machine, tables, "posture", needs.posture))
+    return tuple(steps)
+
+
+def _change(machine: MachineType, tables: Tables, field: str, to: str) -> ReachStep:
+    change = tables.changes[field][to]
+    what = cast(StateField, field)
+    minutes = _minutes(machine, tables, field, to)
+    return ReachStep("change", what, to, change.name, minutes, change.caution)
 
 
 def naive_minutes(machine: MachineType, tables: Tables, state: MachineState, needs: Needs) -> float:
     """Return what the same takes in the order of the assembly list, put back in reverse."""
     picks = _picks(machine, state, needs)[0]
     operations = _closure(machine, state, needs, picks)
-    opening, closing = _works(machine, tables, state, operations)
+    opening, closing = _works(machine, tables, state, operations, {})
     first = _first(machine, tables, state, needs, operations)
     minutes = sum(_minutes(machine, tables, field, to) for field, to in first)
     return minutes + naive(opening).minutes + naive(closing).minutes
@@ -129,9 +175,7 @@ def _closure(
 ) -> tuple[str, ...]:
     """Return the operations to be done, in the order of the assembly list."""
     wanted: set[str] = set()
-    done = set(state.off) | {
-        machine.operations[name].instead or "" for name in state.off if name in machine.operations
-    }
+    done = machine.done_by(state.off)
 
     def visit(name: str) -> None:
         name = picks.get(name, name)
@@ -147,10 +191,15 @@ def _closure(
 
 
 def _way(
-    machine: MachineType, tables: Tables, state: MachineState, needs: Needs, picks: dict[str, str]
+    machine: MachineType,
+    tables: Tables,
+    state: MachineState,
+    needs: Needs,
+    picks: dict[str, str],
+    soaking: Soaking,
 ) -> Way:
     operations = _closure(machine, state, needs, picks)
-    opening, closing = _works(machine, tables, state, operations)
+    opening, closing = _works(machine, tables, state, operations, soaking)
     first = _first(machine, tables, state, needs, operations)
     records = [machine.operations[name] for name in operations]
     risks = [record.risk for record in records if record.risk]
@@ -173,7 +222,11 @@ def _solved(work: Work) -> Order:
 
 
 def _works(
-    machine: MachineType, tables: Tables, state: MachineState, operations: tuple[str, ...]
+    machine: MachineType,
+    tables: Tables,
+    state: MachineState,
+    operations: tuple[str, ...],
+    soaking: Soaking,
 ) -> tuple[Work, Work]:
     """Return the work of opening, and that of closing after it."""
     prices = Prices(
@@ -185,8 +238,10 @@ def _works(
         soaks: tuple[tuple[str, float], ...] = ()
         if record.soak_minutes:
             oil = f"{SOAKED}{name}"
-            items.append(replace(_item(oil, record), minutes=SOAK_MIN, tool="none"))
-            soaks = ((oil, record.soak_minutes),)
+            oiled = name in soaking
+            laid = Item(oil, 0.0) if oiled else replace(_item(oil, record), minutes=SOAK_MIN)
+            items.append(replace(laid, tool=HANDS))
+            soaks = ((oil, soaking[name] if oiled else record.soak_minutes),)
         after = (*_before(machine, record, operations), *(oil for oil, _ in soaks))
         items.append(replace(_item(name, record), after=after, soaks=soaks))
     opening = Work(tuple(items), state.posture, prices)

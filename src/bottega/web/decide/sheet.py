@@ -4,12 +4,12 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from bottega.app.decide.decision import choices, not_known
+from bottega.app.strip.plan import still_to_open
 from bottega.core.diagnosis.words import fault_title, percent
 from bottega.core.job.events import Decided
 from bottega.core.job.words import decided_words
 from bottega.core.worth.quote import Option
 from bottega.web.job.sheet import Desk, Sheet
-from bottega.web.open.sheet import target_of
 
 
 @dataclass(frozen=True)
@@ -37,7 +37,6 @@ def decide_sheet(desk: Desk) -> DecideSheet:
         verdict = f"Nothing wrong with the machine, {percent(answer.belief.healthy)}"
     else:
         verdict = f"{fault_title(answer.machine, fault)}, {percent(chance)}"
-    target = target_of(answer)
     offered = choices(workshop, answer)
     settings, unknown = workshop.settings, not_known(answer)
     if chance < settings.prove_at and settings.school == "prove_first":
@@ -51,7 +50,7 @@ def decide_sheet(desk: Desk) -> DecideSheet:
         decided=decided_words(answer.machine, answer.job.decided) if answer.job.decided else "",
         reason=desk.error.typed.get("reason", "") if desk.error else "",
         taken=next((option for option in offered if _is(option, answer.job.decided)), None),
-        opening=bool(target and target.reach.steps),
+        opening=still_to_open(answer),
     )
 
 

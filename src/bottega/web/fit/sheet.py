@@ -42,7 +42,7 @@ class FitSheet(Sheet):
 
 def fit_sheet(desk: Desk) -> FitSheet:
     """Return the sheet of the station *Fit*."""
-    target, machine, job = target_of(desk.answer), desk.answer.machine, desk.answer.job
+    target, machine, job = target_of(desk), desk.answer.machine, desk.answer.job
     part = target is not None and target.repair.do == "part"
     last = job.repairs[-1].repair if job.repairs else ""
     hub = machine.hub

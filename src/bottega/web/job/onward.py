@@ -2,10 +2,10 @@
 else it stays."""
 
 from bottega.app.answer import Answer
+from bottega.app.strip.plan import still_to_open
 from bottega.core.job.events import AnyBody, Checked, HandedOver, Repaired
 from bottega.core.job.proofs import checks_owed, owed
 from bottega.core.job.stations import Station
-from bottega.web.open.sheet import target_of
 
 
 def onward(station: Station, body: AnyBody, before: Answer, after: Answer) -> Station:
@@ -30,8 +30,7 @@ def _left(station: Station, answer: Answer) -> bool:
     job = answer.job
     match station:
         case "open":
-            target = target_of(answer)
-            return target is not None and bool(target.reach.steps)
+            return still_to_open(answer)
         case "close":
             return bool(job.state.off) or job.state.posture == "tipped"
         case "proof":

@@ -101,6 +101,20 @@ def note_reading(request: Request, number: str, station: str, form: Form) -> Res
     return _change(request, number, station, form, body)
 
 
+@router.post("/{station}/off")
+def note_off(request: Request, number: str, station: str, form: Form) -> Response:
+    """Note what came off, with the photo of how it lay and what becomes of it."""
+    fields, raw = texts_of(form, *HIDDEN), file_of(form, "photo", MOST_BYTES)
+
+    def body(workshop: Workshop) -> AnyBody:
+        fields.pop("photo", None)
+        came_off = parse_body({"kind": "took_off", **fields})
+        photo = keep_photo(workshop, raw) if raw else ""
+        return came_off.model_copy(update={"photo": photo})
+
+    return _change(request, number, station, form, body)
+
+
 @router.post("/{station}/flashes")
 def note_flashes(request: Request, number: str, station: str, form: Form) -> Response:
     """Note what the panel's lamps showed."""

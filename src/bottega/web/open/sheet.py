@@ -1,21 +1,26 @@
-"""The sheet of the station *Open up*: the way to what was decided on, one operation after the
-other."""
+"""The sheet of the station *Open up*: the shortest way to what was decided on, one step after the
+other, with its tray."""
 
 from dataclasses import dataclass
 from typing import ClassVar
 
-from bottega.app.answer import Answer
+from bottega.app.strip.plan import decided_repair, plan_of, reach_by, soaking_of, tags_of
+from bottega.core.library.joint_record import JointKind
 from bottega.core.library.machine_type import RepairOption
 from bottega.core.library.records import OperationRecord
 from bottega.core.machine.reach import Reach
+from bottega.core.strip.plan import Plan
 from bottega.web.job.sheet import Desk, Lead, Sheet
+from bottega.web.open.tray import Cell, tray_of
 
 
 @dataclass(frozen=True)
 class Target:
-    """The repair decided on, and the way to it from how the machine stands."""
+    """The repair decided on, the ways to it from how the machine stands, and the shortest as
+    steps."""
 
     repair: RepairOption
+    plan: Plan
     reach: Reach
 
     @property
@@ -32,6 +37,14 @@ class OpenSheet(Sheet):
     target: Target | None
     operation: OperationRecord | None
     """The operation that comes next, if the next step is one."""
+    joints: list[tuple[str, JointKind]]
+    """The kinds of fastener it has, with what is tried when they are stuck."""
+    tray: list[Cell]
+    soaking: list[tuple[str, float]]
+    """What soaks, with the minutes it has yet to."""
+    tags: list[tuple[OperationRecord, str]]
+    error: str
+    """Why what came off could not be noted."""
 
     @property
     def lead(self) -> Lead | None:
@@ -41,18 +54,29 @@ class OpenSheet(Sheet):
 
 def open_sheet(desk: Desk) -> OpenSheet:
     """Return the sheet of the station *Open up*."""
-    target = target_of(desk.answer)
+    target, answer = target_of(desk), desk.answer
     first = next(iter(target.reach.steps), None) if target else None
-    operations = desk.answer.machine.operations
-    operation = operations[first.to] if first and first.kind == "operation" else None
-    return OpenSheet(target, operation)
+    operations = answer.machine.operations
+    operation = operations[first.to] if first and first.what == "off" else None
+    kinds = dict.fromkeys(one.kind for one in operation.fasteners) if operation else {}
+    joints = desk.workshop.shelf.tables.joints
+    soaks = soaking_of(desk.workshop, answer).items()
+    return OpenSheet(
+        target=target,
+        operation=operation,
+        joints=[(kind, joints.of(kind)) for kind in kinds],
+        tray=tray_of(answer.machine, answer.job.state.off),
+        soaking=[(operations[name].name, minutes) for name, minutes in soaks],
+        tags=tags_of(answer),
+        error=desk.error.message if desk.error else "",
+    )
 
 
-def target_of(answer: Answer) -> Target | None:
-    """Return the repair decided on with the way to it; None when there is none, or the library has
+def target_of(desk: Desk) -> Target | None:
+    """Return the repair decided on with the ways to it; None when there is none, or the library has
     lost it."""
-    decided, machine = answer.job.decided, answer.machine
-    if decided is None or decided.repair not in machine.repairs:
+    answer, repair = desk.answer, decided_repair(desk.answer)
+    if repair is None:
         return None
-    repair = machine.repairs[decided.repair]
-    return Target(repair, answer.reaching.reach(answer.job.state, repair.needs))
+    plan = plan_of(desk.workshop, answer, repair)
+    return Target(repair, plan, reach_by(desk.workshop, answer, repair, plan.best))

@@ -46,6 +46,7 @@
         if (typing(event.target)) return;
         const key = event.key.toLowerCase();
         if (this.going) { this.going = false; this.go(key, event); return; }
+        if (key === " " && document.querySelector("[data-foot]") && !event.target.closest("button, a, summary, input") && act("k")) { event.preventDefault(); return; }
         if (key === "?") { this.open = !this.open; event.preventDefault(); return; }
         if (key === "g") { this.going = true; return; }
         const frame = document.getElementById("job");
@@ -347,6 +348,30 @@
         this.$root.querySelectorAll("[data-length]").forEach((e) => this.set(e, Number(e.dataset.length) <= length ? 1 : 0));
       },
       later(seconds, what) { this.timers.push(setTimeout(what, 1000 * seconds)); },
+    }));
+
+    /* A soak: counts down to its end, then says so, in words, by a tone, and aloud. */
+    Alpine.data("soak", () => ({
+      timer: 0,
+      init() {
+        this.ends = performance.now() + 60000 * Number(this.$root.dataset.minutes);
+        if (Number(this.$root.dataset.minutes) > 0) this.timer = setInterval(() => this.tell(), 1000);
+      },
+      destroy() { clearInterval(this.timer); },
+      tell() {
+        const left = (this.ends - performance.now()) / 60000;
+        const shown = this.$root.querySelector("[data-shown]");
+        if (left > 0) { shown.textContent = left >= 1 ? `soaks ${Math.ceil(left)} min yet.` : "soaks less than a minute yet."; return; }
+        clearInterval(this.timer);
+        shown.textContent = "it has soaked.";
+        this.$root.dataset.over = "";
+        if (window.speechSynthesis) speechSynthesis.speak(new SpeechSynthesisUtterance(this.$root.dataset.words));
+      },
+    }));
+
+    Alpine.data("aloud", () => ({
+      off: !window.speechSynthesis,
+      say() { speechSynthesis.cancel(); speechSynthesis.speak(new SpeechSynthesisUtterance(this.$root.dataset.words)); },
     }));
 
     /* A stopwatch: one press starts it, the next stops it; what it shows goes along with the answer. Of one that goes with a tap,

@@ -1,0 +1,81 @@
+"""The plan of opening a job's machine for what was decided on, from where it stands."""
+
+from datetime import timedelta
+
+from bottega.app.answer import Answer
+from bottega.app.workshop import Workshop
+from bottega.core.job.events import Soaked, TookOff
+from bottega.core.library.machine_type import RepairOption
+from bottega.core.library.records import Needs, OperationRecord
+from bottega.core.machine.reach import Reach
+from bottega.core.strip.order import Order
+from bottega.core.strip.plan import Plan, Way, plan, steps_of
+
+
+def plan_of(workshop: Workshop, answer: Answer, repair: RepairOption) -> Plan:
+    """Return the ways to a repair and back, the shortest first; what soaks already soaks on."""
+    soaking = soaking_of(workshop, answer)
+    tables = workshop.shelf.tables
+    return plan(answer.machine, tables, answer.job.state, repair.way, soaking)
+
+
+def decided_repair(answer: Answer) -> RepairOption | None:
+    """Return the repair that was decided on; None when there is none, or the library has lost
+    it."""
+    decided = answer.job.decided
+    return answer.machine.repairs.get(decided.repair or "") if decided else None
+
+
+def still_to_open(answer: Answer) -> bool:
+    """Return whether the repair decided on has something left to be opened or made safe for it."""
+    repair, state = decided_repair(answer), answer.job.state
+    if repair is None:
+        return False
+    done = answer.machine.done_by(state.off)
+    lacks = state.lacks(repair.way)
+    return any(field != "off" or to not in done for field, to in lacks)
+
+
+def reach_by(workshop: Workshop, answer: Answer, repair: RepairOption, way: Way) -> Reach:
+    """Return a way as steps, with what opening takes."""
+    steps = steps_of(answer.machine, workshop.shelf.tables, way, repair.way)
+    return Reach(steps, way.first_minutes + way.opening.minutes)
+
+
+def way_back(workshop: Workshop, answer: Answer) -> Order:
+    """Return what is off in the order in which it goes back, from how the machine stands."""
+    nothing = plan(answer.machine, workshop.shelf.tables, answer.job.state, Needs())
+    return nothing.best.closing
+
+
+def soaking_of(workshop: Workshop, answer: Answer) -> dict[str, float]:
+    """Return what was oiled and is still on, with the minutes it has yet to soak."""
+    left: dict[str, float] = {}
+    for entry in answer.job.live:
+        body = entry.event.body
+        if isinstance(body, Soaked):
+            passed = (workshop.now() - entry.event.at) / timedelta(minutes=1)
+            left[body.operation] = max(0.0, round(body.minutes - passed, 1))
+        elif isinstance(body, TookOff):
+            left.pop(body.operation, None)
+    return {name: minutes for name, minutes in left.items() if name in answer.machine.operations}
+
+
+def photos_of(answer: Answer) -> dict[str, str]:
+    """Return by operation the last photo that was taken before it came off."""
+    return {
+        body.operation: body.photo
+        for entry in answer.job.live
+        if isinstance(body := entry.event.body, TookOff) and body.photo
+    }
+
+
+def tags_of(answer: Answer) -> list[tuple[OperationRecord, str]]:
+    """Return what came off and is off now, with what becomes of it where somebody said."""
+    said = {
+        body.operation: body.tag
+        for entry in answer.job.live
+        if isinstance(body := entry.event.body, TookOff) and body.tag
+    }
+    operations = answer.machine.operations
+    return [(operations[n], said[n]) for n in answer.job.state.off if n in said and n in operations]

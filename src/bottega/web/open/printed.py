@@ -1,0 +1,82 @@
+"""The sheet that is printed before a machine is opened: tools, consumables, people, floor, water,
+the way there and back, and the trays."""
+
+from dataclasses import dataclass
+
+from fastapi import APIRouter, Request, Response
+
+from bottega.app.answer import Answer
+from bottega.app.errors import NotFound
+from bottega.app.job.answer import diagnose
+from bottega.app.strip.plan import decided_repair, plan_of, reach_by
+from bottega.core.library.machine_type import RepairOption
+from bottega.core.library.records import OperationRecord
+from bottega.core.machine.reach import ReachStep
+from bottega.core.strip.plan import Way
+from bottega.web.kit.page import Page, render, workshop_of
+from bottega.web.open.tray import Cell, tray_of
+
+router = APIRouter(include_in_schema=False)
+TIPPED = "A board or carpet under its edge, a tray and cloths; nothing breakable behind it."
+UPRIGHT = "Room to walk round it; a cloth for what runs out."
+
+
+@dataclass(frozen=True)
+class StripPage:
+    """What the printed sheet gets."""
+
+    page: Page
+    answer: Answer
+    repair: RepairOption
+    way: Way
+    steps: tuple[ReachStep, ...]
+    back: list[OperationRecord]
+    tools: list[str]
+    consumables: list[str]
+    floor: str
+    cells: list[Cell]
+
+
+@router.get("/jobs/{number}/strip")
+def strip_page(request: Request, number: str) -> Response:
+    """Show what is needed and what is done, to be printed. Raises NotFound before a repair is
+    decided on."""
+    workshop = workshop_of(request)
+    answer = diagnose(workshop, number)
+    machine, repair = answer.machine, decided_repair(answer)
+    if repair is None:
+        raise NotFound("No repair is decided on yet; then its sheet stands here.")
+    way = plan_of(workshop, answer, repair).best
+    records = [machine.operations[name] for name in way.order]
+    tools = dict.fromkeys(r.tool for r in records if r.tool != "none")
+    table = workshop.shelf.tables.tools
+    context = StripPage(
+        page=Page(f"Strip-down {number}"),
+        answer=answer,
+        repair=repair,
+        way=way,
+        steps=reach_by(workshop, answer, repair, way).steps,
+        back=[machine.operations[name] for name in way.back],
+        tools=[table[name].name for name in tools],
+        consumables=_consumables(records),
+        floor=TIPPED if way.tips else UPRIGHT,
+        cells=tray_of(machine, tuple(reversed(way.order))),
+    )
+    return render(request, "open/printed.html", context)
+
+
+def _consumables(records: list[OperationRecord]) -> list[str]:
+    """Return what is used up on the way, by what the operations say of it."""
+    wanted = {
+        "sealant": "sealant, gasket bead",
+        "locking": "locking compound",
+        "grease": "grease for seal lips",
+        "soap": "soap water",
+    }
+    said = " ".join(f"{r.back or ''} {r.mark or ''}".lower() for r in records)
+    found = [name for word, name in wanted.items() if word in said]
+    if any(r.soak_minutes for r in records):
+        found.append("penetrating oil")
+    if any("leak_watch" in r.owes for r in records):
+        found.append("dry cardboard for the leak watch")
+    return [*found, "tape and a pen for marks"]
