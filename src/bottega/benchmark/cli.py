@@ -193,3 +193,17 @@ def bench_fleet_command(
     except OSError as error:
         raise typer.BadParameter(f"{error.filename}: {error.strerror}") from error
     typer.echo(bench.model_dump_json(indent=1) if as_json else fleet_table.as_table(bench))
+
+
+@bench_app.command("strip")
+def bench_strip_command(
+    as_json: AsJson = False,
+    seed: Seed = 1,
+    cases: Annotated[int, typer.Option(help="Made-up work held against brute force.", min=1)] = 200,
+) -> None:
+    """Plan every part of every kind there and back, and fill seats with stock seals."""
+    from bottega.benchmark.columns import columns
+    from bottega.benchmark.strip import bench_strip, strip_rows
+
+    bench = bench_strip(seed, cases, _say)
+    typer.echo(bench.model_dump_json(indent=1) if as_json else columns(*strip_rows(bench)))

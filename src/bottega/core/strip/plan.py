@@ -216,6 +216,11 @@ def _way(
     )
 
 
+def forget() -> None:
+    """Forget all orders found, so that they are found anew."""
+    _solved.cache_clear()
+
+
 @lru_cache(maxsize=512)
 def _solved(work: Work) -> Order:
     return shortest(work)

@@ -9,6 +9,7 @@ from bottega.core.job.proofs import Owed, before_closing, owed
 from bottega.core.library.joint_record import JointKind
 from bottega.core.library.records import OperationRecord
 from bottega.core.strip.order import Order
+from bottega.core.strip.words import put_back_words
 from bottega.web.job.sheet import Desk, Sheet
 from bottega.web.open.tray import Cell, tray_of
 
@@ -19,6 +20,7 @@ class Back:
     goes, and whether something else has to go back before it."""
 
     id: str
+    name: str
     operation: OperationRecord
     turned: str
     photo: str
@@ -54,6 +56,7 @@ def close_sheet(desk: Desk) -> CloseSheet:
         back.append(
             Back(
                 step.item.id,
+                put_back_words(record.name),
                 record,
                 step.posture if step.turned else "",
                 photos.get(step.item.id, ""),

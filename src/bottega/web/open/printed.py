@@ -13,6 +13,7 @@ from bottega.core.library.machine_type import RepairOption
 from bottega.core.library.records import OperationRecord
 from bottega.core.machine.reach import ReachStep
 from bottega.core.strip.plan import Way
+from bottega.core.strip.words import put_back_words
 from bottega.web.kit.page import Page, render, workshop_of
 from bottega.web.open.tray import Cell, tray_of
 
@@ -30,7 +31,8 @@ class StripPage:
     repair: RepairOption
     way: Way
     steps: tuple[ReachStep, ...]
-    back: list[OperationRecord]
+    back: list[tuple[str, OperationRecord]]
+    """What goes back, in words, with its record."""
     tools: list[str]
     consumables: list[str]
     floor: str
@@ -56,7 +58,10 @@ def strip_page(request: Request, number: str) -> Response:
         repair=repair,
         way=way,
         steps=reach_by(workshop, answer, repair, way).steps,
-        back=[machine.operations[name] for name in way.back],
+        back=[
+            (put_back_words(record.name), record)
+            for record in (machine.operations[name] for name in way.back)
+        ],
         tools=[table[name].name for name in tools],
         consumables=_consumables(records),
         floor=TIPPED if way.tips else UPRIGHT,

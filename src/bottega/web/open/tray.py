@@ -9,8 +9,8 @@ from bottega.core.library.records import Fastener
 
 PX_MM = 1.7
 """Drawing units a millimetre; chosen, a screw of 16 mm is seen at arm's length."""
-MOST_DRAWN = 9
-"""Fasteners drawn one by one; the rest is counted."""
+WIDEST = 210.0
+"""Drawing units that fasteners are drawn one by one over; the rest is counted."""
 ROW, PAD = 26.0, 8.0
 USUAL_MM = {"screw": (4.0, 13.0), "bolt": (8.0, 30.0), "nut": (13.0, 7.0), "clip": (8.0, 14.0)}
 """Width and length of what has no size; chosen, the usual of sheet metal work."""
@@ -76,7 +76,7 @@ def _row(fastener: Fastener, place: int) -> Row:
     width, length = _size(fastener)
     y = place * ROW + ROW / 2 + PAD / 2
     step = length * PX_MM + 9
-    shown = min(fastener.count, MOST_DRAWN)
+    shown = max(1, min(fastener.count, int(WIDEST / step)))
     drawn = tuple(Drawn(PAD + n * step, y, width * PX_MM / 2, length * PX_MM) for n in range(shown))
     parts = [f"{fastener.count} × {fastener.kind}", fastener.size or "", fastener.place or ""]
     text = ", ".join(part for part in parts if part)

@@ -1,0 +1,209 @@
+"""Opening by the plan and closing by it, over HTTP: steps, tray, tags, photos, ladders, proofs."""
+
+import io
+import re
+
+import pytest
+from PIL import Image
+from tests.web.conftest import seq
+
+from bottega.app.job.answer import diagnose
+from bottega.core.job.events import TookOff
+from bottega.core.job.proofs import owed
+
+JOB = "0403"
+"""The guesthouse's machine: its bearings are decided on, its rear panel is off."""
+WAITED = {"waited_min": "30"}
+
+
+def first_step(browser, station="open"):
+    """Return the address and the fields of the step that stands first."""
+    page = browser.get(f"/jobs/{JOB}/{station}").text
+    step = re.search(r"<ul data-reach.*?</form>", page, re.S)
+    if step is None:
+        return None
+    fields = dict(re.findall(r'name="(kind|what|to|operation|minutes)" value="([^"]*)"', step[0]))
+    return re.search(r'action="([^"]+)"', step[0]).group(1), fields
+
+
+def opened(browser, demo, until=""):
+    """Do what stands first until an operation stands first, or nothing; return what was done."""
+    done = []
+    while (step := first_step(browser)) and step[1].get("operation", "-") != until:
+        waited = WAITED if step[1].get("what") == "charge" else {}
+        answer = browser.form(step[0], seq(demo, JOB), **step[1], **waited)
+        assert answer.status_code == 303, answer.text[-400:]
+        done.append(step[1])
+    return done
+
+
+def picture() -> bytes:
+    raw = io.BytesIO()
+    Image.new("RGB", (60, 40), "white").save(raw, "JPEG")
+    return raw.getvalue()
+
+
+def test_the_plan_says_that_it_is_the_shortest_and_what_it_takes(reader):
+    page = reader.get(f"/jobs/{JOB}/open").text
+    assert "Shortest of all ways" in page
+    assert "two people" in page
+    assert re.search(r"4\s+tips", page)
+
+
+def test_it_is_followed_to_the_bare_tub_and_back(browser, demo):
+    done = opened(browser, demo)
+    assert done[-1]["operation"] == "rear_bearing_out"
+    assert {"kind": "soaked", "operation": "pulley_off", "minutes": "10.0"} in done
+    fit = browser.get(f"/jobs/{JOB}/fit").text
+    assert "data-locked" not in fit
+    assert (
+        browser.form(
+            f"/jobs/{JOB}/fit/event", seq(demo, JOB), kind="repaired", repair="bearings.part"
+        )
+        .headers["location"]
+        .endswith("/close")
+    )
+    count = len(diagnose(demo, JOB).job.state.off)
+    assert count > 20
+    for left in range(count, 0, -1):
+        page = browser.get(f"/jobs/{JOB}/close").text
+        turn = re.search(r'name="what" value="posture">\s*<input[^>]*value="(\w+)"', page)
+        if turn:
+            posture = {"kind": "state_changed", "what": "posture", "to": turn[1]}
+            browser.form(f"/jobs/{JOB}/close/event", seq(demo, JOB), **posture)
+            page = browser.get(f"/jobs/{JOB}/close").text
+        order = re.findall(r'name="operation" value="(\w+)"', page)
+        field = {"kind": "put_back", "operation": order[0], "left": "0"}
+        answer = browser.form(f"/jobs/{JOB}/close/event", seq(demo, JOB), **field)
+        assert answer.status_code == 303, (order[0], answer.text[-300:])
+        assert len(diagnose(demo, JOB).job.state.off) == left - 1
+    subjects = {d.subject for d in owed(diagnose(demo, JOB).job, diagnose(demo, JOB).machine)}
+    assert {"leak_watch", "spin", "earth", "run"} <= subjects
+
+
+def test_what_was_open_is_proved_whatever_was_repaired(browser, demo):
+    opened(browser, demo, until="front_band")
+    step, fields = first_step(browser)
+    browser.form(step, seq(demo, JOB), **fields)
+    answer = diagnose(demo, JOB)
+    assert not answer.job.repairs
+    assert "leak_watch" in {debt.subject for debt in owed(answer.job, answer.machine)}
+
+
+def test_a_photo_and_a_tag_are_kept_and_shown_again_at_the_step_back(browser, demo):
+    opened(browser, demo, until="top")
+    data = {
+        "token": browser.token(),
+        "event_id": "a-photo-of-the-top",
+        "seen": str(seq(demo, JOB)),
+        "operation": "top",
+        "tag": "salvage",
+        "note": "scratched",
+    }
+    files = {"photo": ("top.jpg", picture(), "image/jpeg")}
+    address = f"/jobs/{JOB}/open/off"
+    assert browser.post(address, data=data, files=files, follow_redirects=False).status_code == 303
+    [body] = [
+        e.event.body
+        for e in diagnose(demo, JOB).job.live
+        if isinstance(e.event.body, TookOff) and e.event.body.photo
+    ]
+    assert browser.get(f"/photos/{body.photo}").status_code == 200
+    assert "goes to the donor shelf" in browser.get(f"/jobs/{JOB}/open").text
+    page = browser.get(f"/jobs/{JOB}/close").text
+    assert page.index("salvage") > 0
+    while "/photos/" not in (page := browser.get(f"/jobs/{JOB}/close").text):
+        name = re.search(r'name="operation" value="(\w+)"', page).group(1)
+        browser.form(f"/jobs/{JOB}/close/event", seq(demo, JOB), kind="put_back", operation=name)
+    assert f"/photos/{body.photo}" in page
+
+
+@pytest.mark.parametrize(
+    ("raw", "says"),
+    [(b"not a picture at all", "expected"), (b"\xff" * 13_000_000, "expected at most that")],
+)
+def test_a_photo_that_is_none_or_too_large_is_said_and_nothing_is_lost(browser, demo, raw, says):
+    opened(browser, demo, until="top")
+    before = seq(demo, JOB)
+    data = {"token": browser.token(), "event_id": "x" * 12, "seen": str(before), "operation": "top"}
+    files = {"photo": ("top.jpg", raw, "image/jpeg")}
+    answer = browser.post(f"/jobs/{JOB}/open/off", data=data, files=files)
+    assert answer.status_code in (413, 422)
+    assert says in answer.text or answer.status_code == 413
+    assert seq(demo, JOB) == before
+
+
+def test_a_screw_left_over_holds_the_hand_over_back_until_it_is_explained(browser, demo):
+    opened(browser, demo, until="front_panel")
+    last = diagnose(demo, JOB).job.state.off[-1]
+    field = {"kind": "put_back", "operation": last, "left": "1"}
+    browser.form(f"/jobs/{JOB}/close/event", seq(demo, JOB), **field)
+    debts = {d.debt: d for d in owed(diagnose(demo, JOB).job, diagnose(demo, JOB).machine)}
+    debt = debts["tray", last]
+    assert not debt.settled
+    assert debt.waivable
+    assert "The tray is not empty: 1 left over" in browser.get(f"/jobs/{JOB}/close").text
+    twice = browser.form(f"/jobs/{JOB}/close/event", seq(demo, JOB), **field)
+    assert "It is not off, so it cannot go back" in twice.text
+    refused = browser.form(f"/jobs/{JOB}/handover/event", seq(demo, JOB), kind="handed_over")
+    assert refused.status_code != 303
+    why = {"owed": "tray", "subject": last, "reason": "one too many came in the bag"}
+    assert (
+        browser.form(f"/jobs/{JOB}/proof/event", seq(demo, JOB), kind="waived", **why).status_code
+        == 303
+    )
+
+
+def test_left_hand_threads_lengths_and_the_ladder_stand_at_their_step(browser, demo):
+    opened(browser, demo, until="front_panel")
+    page = browser.get(f"/jobs/{JOB}/open").text
+    assert "4.2 x 13" in page
+    assert "4.2 x 25" in page
+    assert "It is stuck" in page
+    assert "It drops when the last screw goes" in page
+    step, fields = first_step(browser)
+    browser.form(step, seq(demo, JOB), **fields)
+    cell = browser.get(f"/jobs/{JOB}/open").text.split('data-cell="front_panel"')[1]
+    assert cell.index("4.2 x 13") < cell.index("4.2 x 25")
+
+
+def test_a_basket_comes_off_to_the_left(browser, demo):
+    opened_ = browser.form(
+        "/call", machine="torvane-alta-10", age_years="9", place="Slip", words="It roars."
+    )
+    number = opened_.headers["location"].split("/")[2]
+    browser.form(f"/jobs/{number}/decide/decide", seq(demo, number), repair="bearings.part")
+    page = browser.get(f"/jobs/{number}/strip").text
+    assert "Lift the basket out" in page
+    assert "left-hand thread" in page
+    assert "Two people" in page
+    assert "Press the upper bearing in" in page
+
+
+def test_what_soaks_has_its_clock_and_is_not_oiled_twice(browser, demo):
+    opened(browser, demo, until="pulley_off")
+    assert first_step(browser)[1]["operation"] == "pulley_off"
+    browser.form(
+        f"/jobs/{JOB}/open/event",
+        seq(demo, JOB),
+        kind="soaked",
+        operation="pulley_off",
+        minutes="10",
+    )
+    page = browser.get(f"/jobs/{JOB}/open").text
+    assert re.search(r'x-data="soak"\s+data-minutes="\d', page)
+    assert first_step(browser)[1]["operation"] != "pulley_off"
+    assert "Oil it now, to take the drum pulley off" not in page
+
+
+def test_two_ways_stand_side_by_side(browser, demo):
+    decided = {"repair": "drain_pump.part"}
+    browser.form("/jobs/0412/decide/decide", seq(demo), **decided)
+    page = browser.get("/jobs/0412/open").text
+    assert "The ways compared" in page
+    assert "Take the drain pump out by the front" in page
+    assert "The bellows and its band are opened for it" in page
+
+
+def test_nothing_is_printed_before_anything_is_decided(reader):
+    assert reader.get("/jobs/0412/strip").status_code == 404
