@@ -207,3 +207,27 @@ def test_two_ways_stand_side_by_side(browser, demo):
 
 def test_nothing_is_printed_before_anything_is_decided(reader):
     assert reader.get("/jobs/0412/strip").status_code == 404
+
+
+def test_programs_read_the_ways(reader):
+    [way] = reader.get(f"/api/v1/jobs/{JOB}/strip").json()
+    assert way["optimal"]
+    assert sorted(way["back"]) == sorted([*way["there"], "rear_panel"])
+    below, front = reader.get("/api/v1/jobs/0412/strip?repair=drain_pump.part").json()
+    assert below["minutes"] < front["minutes"]
+    assert reader.get("/api/v1/jobs/0412/strip?repair=none").status_code == 422
+
+
+def test_the_old_part_is_looked_at_first_and_moves_the_ranking(browser, demo):
+    opened(browser, demo)
+    page = browser.get(f"/jobs/{JOB}/fit").text
+    assert "check=bearings_in_hand" in page
+    assert "Replaced with it: shaft seal" in page
+    assert "goes in again if sound" in page
+    before = dict(diagnose(demo, JOB).ranking)["bearings_worn"]
+    check = diagnose(demo, JOB).machine.checks["bearings_in_hand"]
+    sound = check.outcomes[0].id
+    field = {"kind": "checked", "check": check.id, "outcome": sound}
+    assert browser.form(f"/jobs/{JOB}/prove/event", seq(demo, JOB), **field).status_code == 303
+    assert dict(diagnose(demo, JOB).ranking)["bearings_worn"] < before
+    assert "First look at the old part" not in browser.get(f"/jobs/{JOB}/fit").text

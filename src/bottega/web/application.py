@@ -17,6 +17,7 @@ from bottega.app.workshop import Workshop
 from bottega.web.api import bearings as bearings_api
 from bottega.web.api import docs
 from bottega.web.api import routes as api
+from bottega.web.api import strip as strip_api
 from bottega.web.bearings import in_job as hub
 from bottega.web.bearings import routes as bearings
 from bottega.web.bench import routes as bench
@@ -80,6 +81,7 @@ ROOMS = (
     docs,
     api,
     bearings_api,
+    strip_api,
 )
 
 

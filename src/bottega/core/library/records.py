@@ -92,6 +92,10 @@ class Part(Record):
     needs: Needs = Needs()
     """What changing it needs beyond reaching it: an element is measured with water in, and changed
     without."""
+    together: tuple[str, ...] = ()
+    """What is replaced with it as a matter of course."""
+    reused: dict[str, str] = {}
+    """What goes in again if it is sound, and how that is seen."""
 
 
 class Component(Record):

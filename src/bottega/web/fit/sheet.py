@@ -7,6 +7,7 @@ from typing import ClassVar
 from bottega.core.job.events import Recheck
 from bottega.core.job.recheck import again_after
 from bottega.core.job.words import repair_name
+from bottega.core.library.records import Part
 from bottega.core.library.sheet import SheetPart
 from bottega.web.job.sheet import Desk, Lead, Sheet
 from bottega.web.open.sheet import Target, target_of
@@ -21,6 +22,10 @@ class FitSheet(Sheet):
     numbers: tuple[SheetPart, ...]
     hub: bool
     """Whether what goes in sits in a hub that is known."""
+    part: Part | None
+    """What goes in, with what is replaced together with it and what is reused."""
+    in_hand: str
+    """The check by which the old part is looked at on the bench; empty where there is none."""
     works: list[tuple[str, str]]
     """What can be worked out for it, by name."""
     done: list[str]
@@ -50,6 +55,8 @@ def fit_sheet(desk: Desk) -> FitSheet:
         target=target,
         hub=hub is not None and target is not None and target.repair.component == hub.component,
         numbers=machine.part_numbers.get(target.repair.component, ()) if target and part else (),
+        part=machine.parts.get(target.repair.component) if target and part else None,
+        in_hand=_in_hand(desk, target) if target and part else "",
         works=fitting_works(desk, target) if target else [],
         done=[repair_name(machine, made.repair) for made in job.repairs],
         last=last,
@@ -57,6 +64,12 @@ def fit_sheet(desk: Desk) -> FitSheet:
         tomorrow=tomorrow(desk),
         again=best_day(desk, last) if last in machine.repairs else tomorrow(desk),
     )
+
+
+def _in_hand(desk: Desk, target: Target) -> str:
+    check = f"{target.repair.component}_in_hand"
+    answered = {body.check for _, body in desk.answer.job.checked()}
+    return check if check in desk.answer.machine.checks and check not in answered else ""
 
 
 def fitting_works(desk: Desk, target: Target) -> list[tuple[str, str]]:
