@@ -47,6 +47,7 @@ VIEWS = (
     "/seals?shaft=35&bore=52&depth=8&bore_2=65&depth_2=10",
     "/jobs/0403/hub",
     "/jobs/0403/strip",
+    "/times",
     "/shop/gear",
     "/jobs/0418/service?step=step_spin_full",
     "/jobs/0418/walk",

@@ -42,7 +42,7 @@ from bottega.web.report import routes as report
 from bottega.web.rig import routes as rig
 from bottega.web.rig import worth
 from bottega.web.service import routes as service
-from bottega.web.shop import gear
+from bottega.web.shop import gear, times
 from bottega.web.shop import routes as shop
 from bottega.web.thinking import routes as thinking
 from bottega.web.washer import routes as washer
@@ -75,6 +75,7 @@ ROOMS = (
     worth,
     photo,
     gear,
+    times,
     shop,
     editor,
     machines,

@@ -49,3 +49,14 @@ def test_figures_of_a_hundred_are_typed_in_per_cent(browser, demo):
     refused = browser.form("/shop", tax_rate="95")
     assert refused.status_code == 422
     assert "0 to 60" in refused.text
+
+
+def test_what_jobs_take_is_gathered_and_stands_beside_the_plan(reader):
+    page = reader.get("/times").text
+    assert "Plan, there and back" in page
+    assert "Fit a new" in page
+    assert 'href="/times"' in reader.get("/shop").text
+
+
+def test_without_a_repair_the_times_say_so(empty):
+    assert "No repair is noted yet" in empty.get("/times").text

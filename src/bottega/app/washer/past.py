@@ -72,7 +72,7 @@ def past_of(workshop: Workshop, mark: str) -> Past:
             break
         known = wider
         found = workshop.summaries.of_washer(sorted(known), MOST_JOBS)
-    jobs = [job for s in found if (job := _read(workshop, s.number)) is not None]
+    jobs = [job for s in found if (job := read_job(workshop, s.number)) is not None]
     if not jobs:
         raise NotFound(f"Found no washer '{mark[:40]}', expected a number or serial of one.")
     label = next((job.label for _, job in jobs if job.label), "")
@@ -97,7 +97,8 @@ Read = tuple[tuple[str, MachineType], Job]
 """A job as its log tells of it, without what is believed of it: its number, its machine."""
 
 
-def _read(workshop: Workshop, number: str) -> Read | None:
+def read_job(workshop: Workshop, number: str) -> Read | None:
+    """Return a job by its log alone; None for one that cannot be read."""
     try:
         events = read_events(workshop, number)
         machine = machine_of(workshop, events)
