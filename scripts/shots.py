@@ -57,6 +57,19 @@ def measured(page: Page) -> None:
     page.wait_for_selector(".meter[data-state=settled]")
 
 
+def opened(page: Page) -> None:
+    """Open the machine up to its front panel, something soaking."""
+    while "front panel" not in page.locator("[data-reach] li").first.inner_text():
+        waited = page.locator("[data-reach] [name=waited_min]")
+        if waited.count():
+            waited.fill("20")
+        seen = page.locator("input[name=seen]").first.input_value()
+        page.locator("[data-reach] [data-key=k]").click()
+        page.wait_for_function(
+            "s => document.querySelector('input[name=seen]').value !== s", arg=seen
+        )
+
+
 SHOTS = [
     ("bench", "/", DESKTOP, None),
     ("call", "/call", DESKTOP, call),
@@ -65,9 +78,9 @@ SHOTS = [
     ("job-proof", "/jobs/0406/proof", DESKTOP, None),
     ("job-phone", "/jobs/0412/prove", PHONE, None),
     ("service", "/jobs/0418/service?step=step_drain", PHONE, None),
-    ("job-layers", "/jobs/0403/open?view=layers", DESKTOP, None),
+    ("job-open", "/jobs/0403/open", DESKTOP, opened),
+    ("hub", "/jobs/0403/hub", DESKTOP, None),
     ("thinking", "/jobs/0403/thinking", DESKTOP, None),
-    ("compare", "/jobs/0397/compare", DESKTOP, None),
     ("decide", "/jobs/0403/decide", DESKTOP, None),
     ("report", "/jobs/0398/report", DESKTOP, None),
     ("library", "/library", DESKTOP, None),

@@ -231,3 +231,14 @@ def test_the_old_part_is_looked_at_first_and_moves_the_ranking(browser, demo):
     assert browser.form(f"/jobs/{JOB}/prove/event", seq(demo, JOB), **field).status_code == 303
     assert dict(diagnose(demo, JOB).ranking)["bearings_worn"] < before
     assert "First look at the old part" not in browser.get(f"/jobs/{JOB}/fit").text
+
+
+def test_make_safe_says_what_this_plan_wants_and_how_to_empty_it(browser, demo):
+    page = browser.get(f"/jobs/{JOB}/safe").text
+    isolation = page.split('aria-label="Isolation"')[1].split("</ol>")[0]
+    assert isolation.index("Close both taps") < isolation.index("Let the stored charge go")
+    assert "Fetch a second person" in isolation
+    wet = browser.get("/jobs/0412/safe").text
+    assert "Ways to get the water out" in wet
+    assert wet.index("A wet vacuum") < wet.index("Bailed from above")
+    assert "Ways to get the water out" not in page

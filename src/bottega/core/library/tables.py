@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field, ValidationError, model_validator
 
 from bottega.core.library.bearing_record import BearingTable, FitTable, SealTable
 from bottega.core.library.doubt import Doubt, Doubts
+from bottega.core.library.emptying_record import EmptyingTable
 from bottega.core.library.errors import LibraryError, Problem
 from bottega.core.library.formula_record import FormulaTable
 from bottega.core.library.joint_record import JointTable
@@ -263,6 +264,7 @@ class Tables:
     fits: FitTable
     seals: SealTable
     joints: JointTable
+    emptying: EmptyingTable
 
 
 def validated(kind: type[Model], source: Source) -> Model:
@@ -302,6 +304,7 @@ def read_tables(folder: Path) -> Tables:
         limits=validated(LimitTable, read_yaml(folder / "limits.yaml")),
         bearings=validated(BearingTable, read_yaml(folder / "bearings.yaml")),
         fits=validated(FitTable, read_yaml(folder / "fits.yaml")),
+        emptying=validated(EmptyingTable, read_yaml(folder / "emptying.yaml")),
         joints=validated(JointTable, read_yaml(folder / "joints.yaml")),
         seals=validated(SealTable, read_yaml(folder / "seals.yaml")),
         formulas=validated(FormulaTable, read_yaml(folder / "formulas.yaml")),

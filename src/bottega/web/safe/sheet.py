@@ -6,7 +6,10 @@ from datetime import timedelta
 from typing import ClassVar
 
 from bottega.app.job.variants import Choice, variants_of
+from bottega.app.strip.plan import decided_repair, plan_of, reach_by
+from bottega.core.library.emptying_record import Emptying
 from bottega.core.library.vocabulary import STATES, StateField
+from bottega.core.machine.reach import ReachStep
 from bottega.core.machine.safety import Caution, cautions
 from bottega.web.job.sheet import Desk, Sheet
 
@@ -50,6 +53,12 @@ class SafeSheet(Sheet):
     """What is off, by name."""
     variants: list[Choice]
     """The variants its model comes in."""
+    emptying: list[Emptying]
+    """Ways to get the water out, the quickest first; none once it is out."""
+    isolation: list[ReachStep]
+    """What the plan of the repair decided on wants before anything comes off."""
+    people: int
+    """How many that plan takes at its heaviest."""
 
 
 def unplugged_min(desk: Desk) -> float:
@@ -72,4 +81,17 @@ def safe_sheet(desk: Desk) -> SafeSheet:
         rows.append(StateRow(what, NOW.get(now_is, now_is), [] if charge else changes, held))
     names = [machine.operations[op].name if op in machine.operations else op for op in state.off]
     held = cautions(state, machine.charge, unplugged_min(desk))
-    return SafeSheet(rows, held, names, variants_of(desk.workshop, machine))
+    ways = desk.workshop.shelf.tables.emptying.ways.values()
+    wet = state.water != "out"
+    repair = decided_repair(desk.answer)
+    way = plan_of(desk.workshop, desk.answer, repair).best if repair else None
+    steps = reach_by(desk.workshop, desk.answer, repair, way).steps if repair and way else ()
+    return SafeSheet(
+        rows,
+        held,
+        names,
+        variants_of(desk.workshop, machine),
+        sorted(ways, key=lambda one: one.minutes) if wet else [],
+        [step for step in steps if step.kind == "change"],
+        way.people if way else 1,
+    )
