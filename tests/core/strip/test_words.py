@@ -3,7 +3,7 @@
 import pytest
 
 from bottega.core.library.shelf import shipped_shelf
-from bottega.core.strip.words import put_back_words
+from bottega.core.strip.words import put_back_words, thing_of
 
 
 @pytest.mark.parametrize(
@@ -29,3 +29,18 @@ def test_every_operation_of_the_library_can_be_said():
             said = put_back_words(record.name)
             assert not said.startswith("Put back:"), record.name
             assert " off" not in said, said
+
+
+@pytest.mark.parametrize(
+    ("off", "thing"),
+    [
+        ("Take the sump hose off the tub", "sump hose"),
+        ("Take the drain pump out by the front", "drain pump"),
+        ("Take the front band and fold the bellows inward", "front band"),
+        ("Unscrew the pump filter", "pump filter"),
+        ("Lift the tub out through the front", "tub"),
+        ("Part the tub halves", "tub halves"),
+    ],
+)
+def test_what_is_taken_off(off, thing):
+    assert thing_of(off) == thing

@@ -384,6 +384,9 @@ class Temporary(Body):
     kind: Literal["temporary"] = "temporary"
     what: Annotated[str, Field(min_length=2, max_length=200)]
     undone: bool = False
+    interlock: bool = False
+    """Whether it defeats a lock or a switch that keeps people from what moves or is live."""
+    reason: Text = ""
 
 
 class Noted(Body):

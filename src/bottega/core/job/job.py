@@ -18,6 +18,7 @@ from bottega.core.job.events import (
     SetAside,
     StateChanged,
     Substituted,
+    Temporary,
     Waiting,
     Withdrawn,
 )
@@ -94,6 +95,19 @@ class Job:
                 if isinstance(body := entry.event.body, StateChanged) and body.what == "power"
             ),
             None,
+        )
+
+    @property
+    def interlocks(self) -> tuple[str, ...]:
+        """Return what keeps people from what is live or turns and is defeated now."""
+        return tuple(what for what in self.defeated if what in self.temporary)
+
+    @property
+    def defeated(self) -> tuple[str, ...]:
+        """Return every interlock that was defeated at some time."""
+        bodies = (entry.event.body for entry in self.live)
+        return tuple(
+            dict.fromkeys(b.what for b in bodies if isinstance(b, Temporary) and b.interlock)
         )
 
     def checked(self) -> list[tuple[Entry, Checked]]:

@@ -8,10 +8,11 @@ from bottega.core.job.events import CodesCleared, DebtKind, PanelRead, PutBack, 
 from bottega.core.job.job import Debt, Job
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.vocabulary import Power, ProofName
+from bottega.core.strip.words import thing_of
 
 PROOF_NAMES: dict[ProofName, str] = {
     "run": "Run the customer's programme and watch it to where it failed",
-    "leak_watch": "Watch every water joint that was open, dry cardboard under it",
+    "leak_watch": "Dry cardboard under it, a wash's water in, ten minutes watched",
     "spin": "Run a full spin and listen",
     "lock_test": "Try the lock: it holds, it lets go",
     "calibration": "Run the maker's calibration, or note that it has none",
@@ -76,7 +77,7 @@ def owed(job: Job, machine: MachineType) -> list[Owed]:
     shut += [Owed("temporary", what, f"Undo: {what}", False) for what in job.temporary]
     after = [*_of_causes(job, machine), *_of_proofs(job, machine)] if job.repairs else []
     if not job.repairs:
-        after = _proved_by(job, sorted(_disturbed(job, machine)))
+        after = _proved_by(job, machine, sorted(_disturbed(job, machine)))
     first = [debt for debt in after if _while_open(job, machine, debt)]
     wanted = [*first, *shut, *(debt for debt in after if debt not in first)]
     return [replace(debt, waived=job.waived.get(debt.debt)) for debt in wanted]
@@ -125,15 +126,35 @@ def _of_proofs(job: Job, machine: MachineType) -> list[Owed]:
     for check in condemning(job, machine):
         name = f"Repeat: {machine.checks[check].name.lower()}"
         wanted.append(Owed("check", check, name, check in good, check=check))
-    return wanted + _proved_by(job, _proofs_owed(job, machine))
+    return wanted + _proved_by(job, machine, _proofs_owed(job, machine))
 
 
-def _proved_by(job: Job, names: Iterable[ProofName]) -> list[Owed]:
+def _proved_by(job: Job, machine: MachineType, names: Iterable[ProofName]) -> list[Owed]:
     proofs = job.proofs()
+    wanted = []
+    for name in sorted(names, key=lambda name: name not in MEASURED):
+        done = name in proofs and proofs[name].went == "well"
+        words = PROOF_NAMES[name]
+        joints = _opened_joints(job, machine) if name == "leak_watch" else []
+        if joints:
+            words = f"{words}: {', '.join(joints)}"
+        wanted.append(Owed("proof", name, words, done))
+    return wanted
+
+
+def _opened_joints(job: Job, machine: MachineType) -> list[str]:
+    """Return the water joints that were open, by name."""
     return [
-        Owed("proof", name, PROOF_NAMES[name], name in proofs and proofs[name].went == "well")
-        for name in sorted(names, key=lambda name: name not in MEASURED)
+        thing_of(machine.operations[name].name)
+        for name in _opened(job, machine)
+        if "leak_watch" in machine.operations[name].owes
     ]
+
+
+def _opened(job: Job, machine: MachineType) -> list[str]:
+    """Return every operation that was done, in order."""
+    done = (e.event.body.operation for e in job.live if isinstance(e.event.body, TookOff))
+    return [name for name in dict.fromkeys(done) if name in machine.operations]
 
 
 def _left_over(job: Job, machine: MachineType) -> list[Owed]:
@@ -154,9 +175,9 @@ def _left_over(job: Job, machine: MachineType) -> list[Owed]:
 
 def _disturbed(job: Job, machine: MachineType) -> set[ProofName]:
     """Return the proofs owed by all that was open, whatever was repaired."""
-    opened = {e.event.body.operation for e in job.live if isinstance(e.event.body, TookOff)}
-    known = opened & set(machine.operations)
-    return {proof for name in known for proof in machine.operations[name].owes}
+    opened = _opened(job, machine)
+    proofs = {proof for name in opened for proof in machine.operations[name].owes}
+    return proofs | ({"lock_test"} if job.defeated else set())
 
 
 def condemning(job: Job, machine: MachineType) -> list[str]:

@@ -121,10 +121,23 @@ def cause_closed(_job: Job, machine: MachineType, body: CauseClosed) -> None:
     _known("fault", (body.fault,), machine.faults)
 
 
+LEAST_REASON = 3
+"""Letters of a reason; as for what is waived."""
+
+
 def temporary(job: Job, _machine: MachineType, body: Temporary) -> None:
     """Allow making anything temporary, and undoing what is in place."""
     if body.undone and body.what not in job.temporary:
         raise JobRefusal(f"'{body.what}' is not in place, so it cannot be undone.", "what")
+    if body.interlock and not body.undone:
+        if job.state.power == "on" or job.state.charge == "held":
+            raise JobRefusal(
+                "Pull the plug and let the charge go first: nothing that keeps people from what is "
+                "live or turns is defeated on a live machine.",
+                "interlock",
+            )
+        if len(body.reason.strip()) < LEAST_REASON:
+            raise JobRefusal("Say why it has to be defeated; your name stands beside it.", "reason")
 
 
 def _known(kind: str, ids: tuple[str, ...], known: Mapping[str, object]) -> None:
@@ -146,6 +159,12 @@ def state_changed(job: Job, machine: MachineType, body: StateChanged) -> None:
         if state.posture == "tipped":
             raise JobRefusal(
                 "It is tipped back. Stand it upright before it is plugged in.", "power"
+            )
+        if job.interlocks and state.door == "open":
+            raise JobRefusal(
+                f"“{job.interlocks[0]}” is in place and it stands open: nothing would keep a hand "
+                "from what turns. Shut it, or undo that first.",
+                "power",
             )
         if "tub_out" in state.off:
             raise JobRefusal("The tub is out. Put it back before it is plugged in.", "power")

@@ -345,6 +345,9 @@ def temporary(_machine: MachineType, body: Temporary) -> Told:
     """Tell of something temporary made or undone."""
     if body.undone:
         return f"Undone: {body.what}", ""
+    if body.interlock:
+        told = "a lock or switch defeated; undone and tested before hand-over"
+        return f"Temporary: {body.what}", with_note(told, body.reason)
     return f"Temporary: {body.what}", "to be undone before hand-over"
 
 

@@ -41,3 +41,15 @@ def put_back_words(name: str) -> str:
         if re.fullmatch(pattern, name):
             return re.sub(pattern, back, name)
     return f"Put back: {name[0].lower()}{name[1:]}"
+
+
+_THING = re.compile(
+    r"\w+ (?:the |a )?(.+?)(?: (?:off|out|up|forward|in)\b.*| and fold .*| at the .*)?"
+)
+
+
+def thing_of(name: str) -> str:
+    """Return what an operation takes off, by name: "sump hose" of "Take the sump hose off the
+    tub"."""
+    match = _THING.fullmatch(name)
+    return match.group(1) if match else name
