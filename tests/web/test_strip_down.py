@@ -238,6 +238,7 @@ def test_make_safe_says_what_this_plan_wants_and_how_to_empty_it(browser, demo):
     isolation = page.split('aria-label="Isolation"')[1].split("</ol>")[0]
     assert isolation.index("Close both taps") < isolation.index("Let the stored charge go")
     assert "Fetch a second person" in isolation
+    assert "Tip it back" not in isolation
     wet = browser.get("/jobs/0412/safe").text
     assert "Ways to get the water out" in wet
     assert wet.index("A wet vacuum") < wet.index("Bailed from above")

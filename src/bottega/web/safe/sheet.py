@@ -92,6 +92,6 @@ def safe_sheet(desk: Desk) -> SafeSheet:
         names,
         variants_of(desk.workshop, machine),
         sorted(ways, key=lambda one: one.minutes) if wet else [],
-        [step for step in steps if step.kind == "change"],
+        [step for step in steps if step.kind == "change" and step.what != "posture"],
         way.people if way else 1,
     )
