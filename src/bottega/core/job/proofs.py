@@ -12,7 +12,7 @@ from bottega.core.strip.words import thing_of
 
 PROOF_NAMES: dict[ProofName, str] = {
     "run": "Run the customer's programme and watch it to where it failed",
-    "leak_watch": "Dry cardboard under it, a wash's water in, ten minutes watched",
+    "leak_watch": "Watch what was open for ten minutes, water in, dry cardboard under it",
     "spin": "Run a full spin and listen",
     "lock_test": "Try the lock: it holds, it lets go",
     "calibration": "Run the maker's calibration, or note that it has none",
