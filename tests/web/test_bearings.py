@@ -72,6 +72,13 @@ def test_a_shop_in_inches_finds_the_same(browser):
     assert "6205" in browser.get("/bearings?bore=25+mm&outside=52+mm").text
 
 
+def test_a_shop_in_inches_fills_the_same_seat_of_a_job(browser, demo):
+    browser.form("/shop", units="us")
+    page = browser.get(f"/jobs/{JOB}/hub").text
+    assert 'value="1.378"' in page
+    assert page.index("35 x 62 x 7 AS") < page.index("35 x 65 x 10 A")
+
+
 @pytest.mark.parametrize("sheet", ["nembrio-f7", "torvane-alta-10", "pellandra-400"])
 def test_every_kind_has_its_hub(browser, sheet):
     opened = browser.form("/call", machine=sheet, age_years="6", place="Slip", words="It roars.")

@@ -14,6 +14,7 @@ from bottega.core.bearings.stack import Seat, SeatError, Stack, seat_of, stacks
 from bottega.core.day.plan import next_day_of
 from bottega.core.job.events import SeatingMeasured, Substituted
 from bottega.core.library.hub_record import Bore, HubRecord, Land, Relief
+from bottega.core.measure.units import in_system
 
 ASKED = {
     "shaft": "Shaft where the lips run",
@@ -136,19 +137,16 @@ def hub_of(answer: Answer) -> HubRecord | None:
     return answer.machine.hub
 
 
-def seat_fields(hub: HubRecord) -> dict[str, str]:
-    """Return the seat of a hub as it would be typed."""
-    seat = seat_of(hub)
+def seat_fields(workshop: Workshop, hub: HubRecord) -> dict[str, str]:
+    """Return the seat of a hub as it would be typed in the shop's units."""
+    seat, units = seat_of(hub), workshop.settings.units
     first, *more = seat.steps
     lands = [land for land in seat.lands if not land.grooved]
-    fields = {
-        "shaft": f"{lands[-1].mm:g}",
-        "bore": f"{first.mm:g}",
-        "depth": f"{first.to - first.from_:g}",
-    }
+    sizes = {"shaft": lands[-1].mm, "bore": first.mm, "depth": first.to - first.from_}
     if more:
-        fields |= {"bore_2": f"{more[0].mm:g}", "depth_2": f"{more[0].to - more[0].from_:g}"}
-    return fields
+        sizes |= {"bore_2": more[0].mm, "depth_2": more[0].to - more[0].from_}
+    shown = {name: in_system(mm, "millimeter", units).number for name, mm in sizes.items()}
+    return {name: f"{figure:.4g}" for name, figure in shown.items()}
 
 
 def chosen(

@@ -105,7 +105,7 @@ def _show(
     tables = workshop.shelf.tables
     bearings = [(one, read_mark(tables.bearings, one.mark)[0]) for one in hub.bearings]
     drawn = [(one.at, bearing, inside(tables.bearings, bearing)) for one, bearing in bearings]
-    asked = {key: typed[key] for key in ASKED if key in typed} or seat_fields(hub)
+    asked = {key: typed[key] for key in ASKED if key in typed} or seat_fields(workshop, hub)
     stacks, more, _, wrong = stacks_drawn(request, asked)
     refused = error or wrong
     note = note_of(refused, typed) if refused else None
