@@ -284,3 +284,12 @@ def test_make_safe_says_what_this_plan_wants_and_how_to_empty_it(browser, demo):
     assert "Ways to get the water out" in wet
     assert wet.index("A wet vacuum") < wet.index("Bailed from above")
     assert "Ways to get the water out" not in page
+
+
+def test_a_lock_is_not_defeated_on_a_live_machine(browser, demo):
+    field = {"kind": "temporary", "what": "a striker in the lock", "interlock": "true"}
+    refused = browser.form("/jobs/0418/safe/event", seq(demo, "0418"), **field, reason="to see it")
+    assert "Pull the plug" in refused.text
+    assert not diagnose(demo, "0418").job.temporary
+    plain = {"kind": "temporary", "what": "tape on the harness", "reason": ""}
+    assert browser.form("/jobs/0418/safe/event", seq(demo, "0418"), **plain).status_code == 303
