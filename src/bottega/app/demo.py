@@ -12,7 +12,7 @@ from bottega.app.job.record import parse_body, record
 from bottega.app.measure.reading import take_reading
 from bottega.app.rig.bound import call_about
 from bottega.app.workshop import Workshop
-from bottega.core.day.plan import next_day_of
+from bottega.core.day.plan import next_arrival
 from bottega.core.job.events import AnyBody
 from bottega.core.library.shelf import DATA
 from bottega.core.library.yamlfile import read_yaml
@@ -101,8 +101,7 @@ class _Scene:
             raw["on"] = self.present.date() + timedelta(days=raw.pop("on_days"))
         if event.get("until_ferry"):
             days = self.workshop.settings.ferry_days
-            ahead = next_day_of(self.present.weekday(), days)
-            raw["until"] = self.present.date() + timedelta(days=ahead or 1)
+            raw["until"] = next_arrival(self.present.date(), days)
         return parse_body(raw)
 
     def _at(self, minutes: float) -> None:

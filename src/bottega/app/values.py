@@ -63,3 +63,9 @@ def whole(text: str, field: str, low: int, high: int) -> int:
             f"Found {value} for {field.replace('_', ' ')}, expected {low} to {high}.", field
         )
     return value
+
+
+def in_words(error: Exception) -> str:
+    """Return what an error of the core says as a sentence: a capital first, a full stop."""
+    text = str(error)
+    return f"{text[:1].upper()}{text[1:]}."

@@ -19,15 +19,6 @@ from bottega.core.strip.order import Item, NoOrder, Prices, Work, timed
 from bottega.core.strip.plan import forget, naive_minutes, plan
 from bottega.core.strip.shortest import shortest
 
-PROOF_MINUTES = {
-    "run": 0.0,
-    "leak_watch": 12.0,
-    "spin": 8.0,
-    "lock_test": 3.0,
-    "calibration": 6.0,
-    "earth": 5.0,
-}
-"""What a proof takes; chosen, the shop's own estimates. The run is owed by every repair."""
 DEEP_MM = 24.0
 """Depth of the seats that are filled; the deepest of a washer."""
 
@@ -122,7 +113,7 @@ def _planned(machine: MachineType, tables: Tables) -> list[PlannedPart]:
                 target=repair.component,
                 minutes=round(best.minutes, 1),
                 naive_minutes=round(naive_minutes(machine, tables, MachineState(), repair.way), 1),
-                proof_minutes=sum(PROOF_MINUTES[proof] for proof in owed),
+                proof_minutes=sum(tables.strip.proofs[proof] for proof in owed),
                 tips=best.tips,
                 tool_changes=best.tool_changes,
                 ways=len(planned.ways),

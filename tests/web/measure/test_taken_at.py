@@ -23,7 +23,7 @@ def last(demo):
     return found[-1] if found else None
 
 
-def kept(browser, demo, typed, at, at_unit="degC"):
+def kept(browser, demo, typed, at):
     ready(browser, demo)
     return browser.form(
         f"/jobs/{JOB}/prove/reading",
@@ -32,29 +32,30 @@ def kept(browser, demo, typed, at, at_unit="degC"):
         typed=typed,
         unit="",
         at=at,
-        at_unit=at_unit,
         sure="yes",
     )
 
 
 @pytest.mark.parametrize(
-    ("typed", "at", "unit", "outcome"),
+    ("typed", "at", "units", "outcome"),
     [
-        ("10700", "20", "degC", "on its curve"),
-        ("10700", "68", "degF", "on its curve"),
-        ("10700", "20 °C", "degF", "on its curve"),
-        ("10700", "40", "degC", "drifted"),
-        ("4670", "40", "degC", "on its curve"),
-        ("4670", "20", "degC", "drifted"),
+        ("10700", "20", "metric", "on its curve"),
+        ("10700", "68", "us", "on its curve"),
+        ("10700", "20 °C", "us", "on its curve"),
+        ("10700", "68 °F", "metric", "on its curve"),
+        ("10700", "40", "metric", "drifted"),
+        ("4670", "40", "metric", "on its curve"),
+        ("4670", "20", "metric", "drifted"),
     ],
 )
-def test_the_water_decides_what_is_right(browser, demo, typed, at, unit, outcome):
-    assert kept(browser, demo, typed, at, unit).status_code == 303
+def test_the_water_decides_what_is_right(browser, demo, typed, at, units, outcome):
+    browser.form("/shop", units=units)
+    assert kept(browser, demo, typed, at).status_code == 303
     body = last(demo)
     assert body.outcome == outcome
     assert body.reading.at_unit == "degC"
     page = browser.get(f"/jobs/{JOB}/prove").text
-    assert f"at {body.reading.at:g} °C" in page
+    assert ("at 68 °F" if units == "us" else f"at {body.reading.at:g} °C") in page
 
 
 def test_a_temperature_that_cannot_be_is_said_in_its_field_and_nothing_is_lost(browser, demo):

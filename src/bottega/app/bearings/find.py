@@ -5,16 +5,15 @@ from dataclasses import dataclass
 
 from bottega.app.errors import BadValue
 from bottega.app.measure.reading import typed_amount
+from bottega.app.values import in_words
 from bottega.app.workshop import Workshop
 from bottega.core.bearings.fits import Interference, in_housing, on_shaft
 from bottega.core.bearings.mark import Bearing, MarkError, by_size, mistaken_for, read_mark
-from bottega.core.bearings.rates import Inside, ball_rates_hz, inside, rating_n
+from bottega.core.bearings.rates import Inside, inside, rating_n
 from bottega.core.library.bearing_record import Marked, UsualFit
 
 SIZES = ("bore", "outside", "width")
 """What a caliper measures of a bearing."""
-SPIN_TURNS_S = 20.0
-"""Turns a second at which the rates are given; 1,200 a minute, a usual spin."""
 
 
 @dataclass(frozen=True)
@@ -37,7 +36,6 @@ class Described:
     gap: Marked | None
     inside: Inside
     rating_kn: float
-    rates: dict[str, float]
     mistaken: list[tuple[Bearing, str]]
     fittings: list[Fitting]
 
@@ -58,8 +56,7 @@ def find_bearings(workshop: Workshop, typed: dict[str, str]) -> list[Bearing]:
         }
         return by_size(table, *(amounts.get(name) for name in SIZES))
     except MarkError as error:
-        words = str(error)
-        raise BadValue(f"{words[0].upper()}{words[1:]}.", "mark" if mark else "bore") from error
+        raise BadValue(in_words(error), "mark" if mark else "bore") from error
 
 
 def described(workshop: Workshop, bearing: Bearing) -> Described:
@@ -74,7 +71,6 @@ def described(workshop: Workshop, bearing: Bearing) -> Described:
         table.clearances.names.get(bearing.clearance),
         balls,
         round(rating_n(table, balls) / 1000, 1),
-        ball_rates_hz(SPIN_TURNS_S, balls.balls, balls.ball_mm, balls.pitch_mm),
         mistaken_for(table, bearing),
         [
             Fitting(

@@ -3,15 +3,16 @@ risks; a stack chosen for a job."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date
 
 from bottega.app.answer import Answer
 from bottega.app.errors import BadValue
 from bottega.app.measure.reading import typed_amount
+from bottega.app.values import in_words
 from bottega.app.workshop import Workshop
 from bottega.core.bearings.seating import SeatingError, seated
 from bottega.core.bearings.stack import Seat, SeatError, Stack, seat_of, stacks
-from bottega.core.day.plan import next_day_of
+from bottega.core.day.plan import next_arrival
 from bottega.core.job.events import SeatingMeasured, Substituted
 from bottega.core.library.hub_record import Bore, HubRecord, Land, Relief
 from bottega.core.measure.units import in_system
@@ -98,8 +99,7 @@ def offers_for(workshop: Workshop, seat: Seat) -> list[Offer]:
     try:
         found = stacks(workshop.shelf.tables.seals, seat)
     except SeatError as error:
-        words = str(error)
-        raise BadValue(f"{words[0].upper()}{words[1:]}.", error.field) from error
+        raise BadValue(in_words(error), error.field) from error
     return [_offer(workshop, stack) for stack in found]
 
 
@@ -107,14 +107,13 @@ def _offer(workshop: Workshop, stack: Stack) -> Offer:
     shop = workshop.settings
     sizes = {f"{s.stock.shaft_mm:g}x{s.stock.bore_mm:g}x{s.stock.width_mm:g}" for s in stack.seals}
     here = sizes <= set(shop.seals)
-    on = None if here else next_arrival(workshop)
+    on = None if here else arrival(workshop)
     return Offer(stack, shop.charged(stack.price_eur), on, tuple(_risks(stack)))
 
 
-def next_arrival(workshop: Workshop) -> date:
-    """Return the next day on which parts arrive; tomorrow where no days are set."""
-    today = workshop.now().date()
-    return today + timedelta(next_day_of(today.weekday(), workshop.settings.ferry_days) or 1)
+def arrival(workshop: Workshop) -> date:
+    """Return the next day on which parts arrive."""
+    return next_arrival(workshop.now().date(), workshop.settings.ferry_days)
 
 
 def _risks(stack: Stack) -> list[str]:
@@ -130,11 +129,6 @@ def _risks(stack: Stack) -> list[str]:
     if any(abs(seal.in_bore_mm) > 0.05 or abs(seal.on_shaft_mm) > 0.1 for seal in stack.seals):
         risks.append("a size is off its nominal: looser or tighter than meant")
     return risks
-
-
-def hub_of(answer: Answer) -> HubRecord | None:
-    """Return the hub of a job's machine."""
-    return answer.machine.hub
 
 
 def seat_fields(workshop: Workshop, hub: HubRecord) -> dict[str, str]:
@@ -154,7 +148,7 @@ def chosen(
 ) -> Substituted:
     """Return the event of a stack chosen for a job, its seat as it was measured. Raises
     BadValue."""
-    hub = hub_of(answer)
+    hub = answer.machine.hub
     if hub is None:
         raise BadValue("Found no hub of this machine, expected one with a seal.", "names")
     seat = seat_typed(workshop, typed)
@@ -181,15 +175,14 @@ def chosen(
 def seating_of(workshop: Workshop, answer: Answer, typed: list[str]) -> SeatingMeasured:
     """Return the event of a seating measured at points evenly round. Raises BadValue in the field
     "points"."""
-    hub = hub_of(answer)
+    hub = answer.machine.hub
     if hub is None or hub.seating is None:
         raise BadValue("Found nothing to be measured on this hub.", "points")
     points = [typed_amount(workshop, t, "length", "points") for t in typed if t.strip()]
     try:
         how = seated(points, hub.seating)
     except SeatingError as error:
-        words = str(error)
-        raise BadValue(f"{words[0].upper()}{words[1:]}.", "points") from error
+        raise BadValue(in_words(error), "points") from error
     return SeatingMeasured(
         what=hub.seating.name,
         points_mm=tuple(points),

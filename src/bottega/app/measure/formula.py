@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from bottega.app.answer import Answer
 from bottega.app.errors import BadValue, NotFound
 from bottega.app.measure.reading import plate_of
-from bottega.app.values import number
+from bottega.app.values import in_words, number
 from bottega.app.workshop import Workshop
 from bottega.core.library.formula_record import Asks, FormulaRecord
 from bottega.core.library.records import CurveRecord
@@ -107,8 +107,7 @@ def work_plainly(
     try:
         return record, worked_out(name, record, given)
     except FormulaError as error:
-        words = str(error)
-        raise BadValue(f"{words[:1].upper()}{words[1:]}.", error.field or name) from error
+        raise BadValue(in_words(error), error.field or name) from error
 
 
 def _field(

@@ -5,7 +5,7 @@ from typing import Literal
 
 from bottega.app.answer import Answer
 from bottega.app.errors import BadValue
-from bottega.app.values import shown
+from bottega.app.values import in_words, shown
 from bottega.app.workshop import Workshop
 from bottega.core.gear import that_measures
 from bottega.core.job.events import Checked, Reading
@@ -60,7 +60,7 @@ def window_of(
         window = expected_window(machine, check, plate, mains_v, own)
         return window if at is None else window_at(machine, check, window, at)
     except ValueError as error:
-        raise BadValue(f"{str(error)[0].upper()}{str(error)[1:]}.", "at") from error
+        raise BadValue(in_words(error), "at") from error
     except NoExpectedValue as error:
         raise BadValue(
             f"No expected value: {error}. Choose the outcome yourself and note the reading.",
@@ -153,7 +153,7 @@ def typed_amount(workshop: Workshop, typed: str, quantity: str, field: str) -> f
     try:
         found = parse_reading(text[:LONGEST], record)
     except ReadingError as error:
-        raise BadValue(f"{str(error)[0].upper()}{str(error)[1:]}.", field) from error
+        raise BadValue(in_words(error), field) from error
     if found.amount is None:
         raise BadValue(f"Found {shown(typed)}, expected a number in {record.symbol}.", field)
     return found.amount
@@ -167,11 +167,7 @@ def _taken_at(
     asked = asked_at(machine, check)
     if asked is None or not typed.strip():
         return "", None
-    try:
-        found = parse_reading(typed, workshop.shelf.tables.quantities[asked.quantity])
-    except ReadingError as error:
-        raise BadValue(f"{str(error)[0].upper()}{str(error)[1:]}.", "at") from error
-    return asked.unit, found.amount
+    return asked.unit, typed_amount(workshop, typed, asked.quantity, "at")
 
 
 def conditions_of(workshop: Workshop, job: Job) -> str:
@@ -214,7 +210,7 @@ def _measured(typed: str, unit: str, quantity: Quantity, within: bool = True) ->
     try:
         return parse_reading(text, quantity, within)
     except ReadingError as error:
-        raise BadValue(str(error)[0].upper() + str(error)[1:] + ".", "reading") from error
+        raise BadValue(in_words(error), "reading") from error
 
 
 def judged(workshop: Workshop, job: Job, machine: MachineType, body: Checked) -> Checked:

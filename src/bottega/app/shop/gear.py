@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 from datetime import date
 
 from bottega.app.errors import BadValue, NotFound
-from bottega.app.values import number
+from bottega.app.values import in_words, number
 from bottega.app.workshop import Workshop
 from bottega.core.gear import Instrument
 from bottega.devices.meter import Meter
@@ -68,14 +68,14 @@ def try_line(instrument: Instrument) -> Tried:
     try:
         meter = Meter(instrument.resource)
     except MeterError as error:
-        return Tried(instrument.resource, "", [], _sentence(error))
+        return Tried(instrument.resource, "", [], in_words(error))
     try:
         for quantity in instrument.measures:
             if quantity in FUNCTIONS:
                 amount = meter.read(quantity)
                 shows.append((quantity, "OL" if amount is None else f"{amount:.4g}"))
     except MeterError as error:
-        return Tried(instrument.resource, meter.identity, shows, _sentence(error))
+        return Tried(instrument.resource, meter.identity, shows, in_words(error))
     finally:
         meter.close()
     return Tried(instrument.resource, meter.identity, shows, "")
@@ -94,8 +94,3 @@ def _day(workshop: Workshop, typed: dict[str, str]) -> date | None:
     if not date(1990, 1, 1) <= day <= workshop.now().date():
         raise BadValue(f"Found {day}, expected a day that is past.", "calibrated")
     return day
-
-
-def _sentence(error: Exception) -> str:
-    text = str(error)
-    return text[:1].upper() + text[1:] + "."

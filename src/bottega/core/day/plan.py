@@ -3,7 +3,7 @@ other."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime, timedelta
 
 FIRST_HOUR, LAST_HOUR = 8, 18
 """Hours of the working day shown; chosen, since visits on an island keep to daylight and
@@ -92,6 +92,11 @@ def next_day_of(today: int, days: Sequence[int]) -> int | None:
     there are none."""
     ahead = [(day - today - 1) % 7 + 1 for day in days]
     return min(ahead, default=None)
+
+
+def next_arrival(today: date, days: Sequence[int]) -> date:
+    """Return the next day on which parts arrive; tomorrow where no days are set."""
+    return today + timedelta(next_day_of(today.weekday(), days) or 1)
 
 
 def _add(tasks: list[Task], start_h: float, end_h: float, work: Work, past: bool) -> None:

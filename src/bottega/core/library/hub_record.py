@@ -8,34 +8,30 @@ from pydantic import Field, model_validator
 from bottega.core.library.records import Grade, Record
 
 
-class Land(Record):
-    """A stretch of the shaft: from and to in mm, its diameter; ``grooved`` where lips have worn
-    it."""
+class Stretch(Record):
+    """A stretch along the shaft: from and to in mm."""
 
     from_: float = Field(alias="from", ge=0, le=400)
     to: float = Field(gt=0, le=400)
+
+    @model_validator(mode="after")
+    def _goes_on(self) -> "Stretch":
+        if self.to <= self.from_:
+            raise ValueError(f"found from {self.from_:g} to {self.to:g}, expected to go on")
+        return self
+
+
+class Land(Stretch):
+    """A stretch of the shaft with its diameter; ``grooved`` where lips have worn it."""
+
     mm: float = Field(gt=3, le=120)
     grooved: bool = False
 
-    @model_validator(mode="after")
-    def _goes_on(self) -> "Land":
-        if self.to <= self.from_:
-            raise ValueError(f"found from {self.from_:g} to {self.to:g}, expected to go on")
-        return self
 
+class Bore(Stretch):
+    """A stretch of the seat with its diameter."""
 
-class Bore(Record):
-    """A stretch of the seat: from and to in mm, its diameter."""
-
-    from_: float = Field(alias="from", ge=0, le=400)
-    to: float = Field(gt=0, le=400)
     mm: float = Field(gt=5, le=200)
-
-    @model_validator(mode="after")
-    def _goes_on(self) -> "Bore":
-        if self.to <= self.from_:
-            raise ValueError(f"found from {self.from_:g} to {self.to:g}, expected to go on")
-        return self
 
 
 class HubBearing(Record):

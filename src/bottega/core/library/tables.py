@@ -15,6 +15,7 @@ from bottega.core.library.formula_record import FormulaTable
 from bottega.core.library.joint_record import JointTable
 from bottega.core.library.limits import LimitTable
 from bottega.core.library.records import Grade, HowDone, Record
+from bottega.core.library.strip_record import StripTable
 from bottega.core.library.yamlfile import Source, read_yaml
 
 Model = TypeVar("Model", bound=BaseModel)
@@ -265,6 +266,7 @@ class Tables:
     seals: SealTable
     joints: JointTable
     emptying: EmptyingTable
+    strip: StripTable
 
 
 def validated(kind: type[Model], source: Source) -> Model:
@@ -304,6 +306,7 @@ def read_tables(folder: Path) -> Tables:
         limits=validated(LimitTable, read_yaml(folder / "limits.yaml")),
         bearings=validated(BearingTable, read_yaml(folder / "bearings.yaml")),
         fits=validated(FitTable, read_yaml(folder / "fits.yaml")),
+        strip=validated(StripTable, read_yaml(folder / "strip.yaml")),
         emptying=validated(EmptyingTable, read_yaml(folder / "emptying.yaml")),
         joints=validated(JointTable, read_yaml(folder / "joints.yaml")),
         seals=validated(SealTable, read_yaml(folder / "seals.yaml")),

@@ -1,7 +1,7 @@
 """The plan of opening a machine for a part and closing it again, from how it stands: every way
 compared, the shortest proved."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import product
@@ -17,11 +17,8 @@ from bottega.core.machine.state import MachineState
 from bottega.core.strip.order import HANDS, Item, Order, Prices, Work, naive
 from bottega.core.strip.shortest import shortest
 
-TOOL_MIN = 0.5
-"""To lay one tool down and take up another; chosen, half a minute."""
 SOAKED = "soak:"
 """How the item begins that lays oil on what has to soak."""
-SOAK_MIN = 0.5
 MOST_WAYS = 12
 """Ways that are compared; chosen, no shipped machine has more to one part."""
 
@@ -145,6 +142,18 @@ def naive_minutes(machine: MachineType, tables: Tables, state: MachineState, nee
     return minutes + naive(opening).minutes + naive(closing).minutes
 
 
+def used_up(tables: Tables, records: Sequence[OperationRecord]) -> list[str]:
+    """Return what is used up on a way, by what its operations say of marking and putting back."""
+    strip = tables.strip
+    said = " ".join(f"{record.back or ''} {record.mark or ''}".lower() for record in records)
+    found = [name for word, name in strip.consumables.items() if word in said]
+    if any(record.soak_minutes for record in records):
+        found.append(strip.soaked)
+    if any("leak_watch" in record.owes for record in records):
+        found.append(strip.wet)
+    return [*found, *strip.always]
+
+
 def others(machine: MachineType) -> dict[str, tuple[str, ...]]:
     """Return by operation the other ways to do the same."""
     found: dict[str, tuple[str, ...]] = {}
@@ -235,7 +244,8 @@ def _works(
 ) -> tuple[Work, Work]:
     """Return the work of opening, and that of closing after it."""
     prices = Prices(
-        tuple((to, change.minutes) for to, change in tables.changes["posture"].items()), TOOL_MIN
+        tuple((to, change.minutes) for to, change in tables.changes["posture"].items()),
+        tables.strip.tool_minutes,
     )
     items: list[Item] = []
     for name in operations:
@@ -244,7 +254,11 @@ def _works(
         if record.soak_minutes:
             oil = f"{SOAKED}{name}"
             oiled = name in soaking
-            laid = Item(oil, 0.0) if oiled else replace(_item(oil, record), minutes=SOAK_MIN)
+            laid = (
+                Item(oil, 0.0)
+                if oiled
+                else replace(_item(oil, record), minutes=tables.strip.oil_minutes)
+            )
             items.append(replace(laid, tool=HANDS))
             soaks = ((oil, soaking[name] if oiled else record.soak_minutes),)
         after = (*_before(machine, record, operations), *(oil for oil, _ in soaks))

@@ -7,7 +7,7 @@ from datetime import date
 from fastapi import APIRouter, Request, Response
 
 from bottega.app.answer import Answer
-from bottega.app.bearings.seals import ASKED, chosen, next_arrival, seat_fields, seating_of
+from bottega.app.bearings.seals import ASKED, arrival, chosen, seat_fields, seating_of
 from bottega.app.errors import NotFound
 from bottega.app.job.answer import diagnose
 from bottega.core.bearings.mark import Bearing, read_mark
@@ -15,7 +15,7 @@ from bottega.core.bearings.rates import inside
 from bottega.core.job.events import SeatingMeasured, Substituted
 from bottega.core.library.hub_record import HubRecord
 from bottega.core.library.sheet import SheetPart
-from bottega.web.bearings.routes import Drawn, stacks_drawn
+from bottega.web.bearings.routes import Filled, filled_seat
 from bottega.web.bearings.section import Section, of_hub
 from bottega.web.kit.errors import REFUSALS, Refusal, note_of
 from bottega.web.kit.noting import note_body
@@ -49,8 +49,7 @@ class HubPage:
     arrives: date
     asked: dict[str, str]
     typed: dict[str, str]
-    stacks: list[Drawn]
-    more: int
+    filled: Filled
     chosen: Substituted | None
     measured: SeatingMeasured | None
     points: list[str]
@@ -106,8 +105,8 @@ def _show(
     bearings = [(one, read_mark(tables.bearings, one.mark)[0]) for one in hub.bearings]
     drawn = [(one.at, bearing, inside(tables.bearings, bearing)) for one, bearing in bearings]
     asked = {key: typed[key] for key in ASKED if key in typed} or seat_fields(workshop, hub)
-    stacks, more, _, wrong = stacks_drawn(request, asked)
-    refused = error or wrong
+    filled = filled_seat(request, asked)
+    refused = error or filled.error
     note = note_of(refused, typed) if refused else None
     part = machine.parts.get(hub.component)
     measured = [e.event.body for e in answer.job.live if isinstance(e.event.body, SeatingMeasured)]
@@ -119,11 +118,10 @@ def _show(
         bearings=[(one.name, bearing) for one, bearing in bearings],
         numbers=machine.part_numbers.get(hub.component, ()),
         makers_price=workshop.settings.charged(part.price_eur) if part else None,
-        arrives=next_arrival(workshop),
+        arrives=arrival(workshop),
         asked=ASKED,
         typed=asked,
-        stacks=stacks,
-        more=more,
+        filled=filled,
         chosen=answer.job.substitutes.get(hub.component),
         measured=measured[-1] if measured else None,
         points=points or [""] * POINTS,

@@ -40,6 +40,17 @@ class Drawn:
 
 
 @dataclass(frozen=True)
+class Filled:
+    """The best stacks of a seat, drawn; how many more there are; whether a seat was typed at all;
+    and what of it cannot be."""
+
+    stacks: list[Drawn]
+    more: int = 0
+    looked: bool = True
+    error: BadValue | None = None
+
+
+@dataclass(frozen=True)
 class SealsPage:
     """What the page of seals gets: what is asked of a seat, what was typed, the stacks that
     fill it."""
@@ -47,9 +58,7 @@ class SealsPage:
     page: Page
     asked: dict[str, str]
     typed: dict[str, str]
-    stacks: list[Drawn]
-    more: int
-    looked: bool
+    filled: Filled
     trouble: str
     trouble_in: str
 
@@ -77,25 +86,22 @@ def bearings_page(request: Request) -> Response:
 def seals_page(request: Request) -> Response:
     """Show the stacks of stock seals that fill a seat as it was measured."""
     typed = dict(request.query_params)
-    shown, more, looked, error = stacks_drawn(request, typed)
-    trouble, trouble_in = (str(error), error.field or "") if error else ("", "")
-    page = Page("Shaft seals")
-    context = SealsPage(page, ASKED, typed, shown, more, looked, trouble, trouble_in)
+    filled = filled_seat(request, typed)
+    error = filled.error
+    trouble, trouble_in = (str(error), error.field) if error else ("", "")
+    context = SealsPage(Page("Shaft seals"), ASKED, typed, filled, trouble, trouble_in)
     return render(request, "bearings/seals.html", context)
 
 
-def stacks_drawn(
-    request: Request, typed: dict[str, str]
-) -> tuple[list[Drawn], int, bool, BadValue | None]:
-    """Return the best stacks of a typed seat, drawn; how many more there are; whether a seat was
-    typed at all; and what of it cannot be."""
+def filled_seat(request: Request, typed: dict[str, str]) -> Filled:
+    """Return a typed seat filled with stock seals."""
     workshop = workshop_of(request)
     try:
         seat = seat_typed(workshop, typed)
         if seat is None:
-            return [], 0, False, None
+            return Filled([], looked=False)
         offers = offers_for(workshop, seat)
     except BadValue as error:
-        return [], 0, True, error
+        return Filled([], error=error)
     drawn = [Drawn(offer, of_seat(seat, offer.stack.seals)) for offer in offers[:SHOWN]]
-    return drawn, max(0, len(offers) - SHOWN), True, None
+    return Filled(drawn, max(0, len(offers) - SHOWN))

@@ -94,8 +94,6 @@ def note_reading(request: Request, number: str, station: str, form: Form) -> Res
         if text_of(form, "settles") == "nothing":
             return Checked(check=check, outcome=INCONCLUSIVE, note=text_of(form, "note"))
         at = text_of(form, "at")
-        if at and at[-1].isdigit():
-            at = f"{at} {text_of(form, 'at_unit')}"
         return take_reading(workshop, answer.job, answer.machine, check, typed, shown, sure, at)
 
     return _change(request, number, station, form, body)

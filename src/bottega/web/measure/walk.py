@@ -8,23 +8,22 @@ from fastapi import APIRouter, Request, Response
 from bottega.app.answer import Answer
 from bottega.app.errors import NotFound
 from bottega.app.job.answer import diagnose
-from bottega.app.job.record import record
 from bottega.app.measure.walk import Stop, read_at, stop_of, stops
 from bottega.app.values import whole
 from bottega.app.workshop import Workshop
 from bottega.core.job.job import Job
 from bottega.core.job.words import checked as told
 from bottega.web.kit.errors import REFUSALS, note_of
+from bottega.web.kit.noting import note_body
 from bottega.web.kit.page import (
     ErrorNote,
     Page,
-    author_of,
     go_to,
     render,
     status_of,
     workshop_of,
 )
-from bottega.web.kit.security import Form, seen_of, text_of
+from bottega.web.kit.security import Form, text_of
 from bottega.web.measure.pins import PinMap, pin_map
 
 router = APIRouter(prefix="/jobs/{number}", include_in_schema=False)
@@ -68,10 +67,7 @@ def walk_on(request: Request, number: str, form: Form) -> Response:
         typed = [str(value).strip() for value in form.getlist("typed")]
         try:
             stop = _named(workshop, answer, text_of(form, "check"))
-            seen = seen_of(form)
-            body = read_at(workshop, answer, stop, typed)
-            event_id = text_of(form, "event_id")
-            record(workshop, number, body, author_of(request), event_id, seen)
+            note_body(request, number, form, read_at(workshop, answer, stop, typed))
         except REFUSALS as error:
             if isinstance(error, NotFound):
                 raise

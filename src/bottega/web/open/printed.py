@@ -12,14 +12,12 @@ from bottega.app.strip.plan import decided_repair, plan_of, reach_by
 from bottega.core.library.machine_type import RepairOption
 from bottega.core.library.records import OperationRecord
 from bottega.core.machine.reach import ReachStep
-from bottega.core.strip.plan import Way
+from bottega.core.strip.plan import Way, used_up
 from bottega.core.strip.words import put_back_words
 from bottega.web.kit.page import Page, render, workshop_of
 from bottega.web.open.tray import Cell, tray_of
 
 router = APIRouter(include_in_schema=False)
-TIPPED = "A board or carpet under its edge, a tray and cloths; nothing breakable behind it."
-UPRIGHT = "Room to walk round it; a cloth for what runs out."
 
 
 @dataclass(frozen=True)
@@ -51,7 +49,7 @@ def strip_page(request: Request, number: str) -> Response:
     way = plan_of(workshop, answer, repair).best
     records = [machine.operations[name] for name in way.order]
     tools = dict.fromkeys(r.tool for r in records if r.tool != "none")
-    table = workshop.shelf.tables.tools
+    tables = workshop.shelf.tables
     context = StripPage(
         page=Page(f"Strip-down {number}"),
         answer=answer,
@@ -62,26 +60,9 @@ def strip_page(request: Request, number: str) -> Response:
             (put_back_words(record.name), record)
             for record in (machine.operations[name] for name in way.back)
         ],
-        tools=[table[name].name for name in tools],
-        consumables=_consumables(records),
-        floor=TIPPED if way.tips else UPRIGHT,
+        tools=[tables.tools[name].name for name in tools],
+        consumables=used_up(tables, records),
+        floor=tables.strip.floor["tipped" if way.tips else "upright"],
         cells=tray_of(machine, tuple(reversed(way.order))),
     )
     return render(request, "open/printed.html", context)
-
-
-def _consumables(records: list[OperationRecord]) -> list[str]:
-    """Return what is used up on the way, by what the operations say of it."""
-    wanted = {
-        "sealant": "sealant, gasket bead",
-        "locking": "locking compound",
-        "grease": "grease for seal lips",
-        "soap": "soap water",
-    }
-    said = " ".join(f"{r.back or ''} {r.mark or ''}".lower() for r in records)
-    found = [name for word, name in wanted.items() if word in said]
-    if any(r.soak_minutes for r in records):
-        found.append("penetrating oil")
-    if any("leak_watch" in r.owes for r in records):
-        found.append("dry cardboard for the leak watch")
-    return [*found, "tape and a pen for marks"]

@@ -41,7 +41,6 @@ class TakenAt:
 
     asks: str
     symbol: str
-    unit: str
     typed: str
     trouble: str
 
@@ -67,7 +66,7 @@ def _taken_at(desk: Desk, step: Step) -> TakenAt | None:
     asks = "water above the chamber" if asked.quantity == "length" else "temperature of the part"
     trouble = error.message if error and error.field == "at" else ""
     typed = error.typed.get("at", "") if error else ""
-    return TakenAt(asks, shown.symbol, shown.unit, typed, trouble)
+    return TakenAt(asks, shown.symbol, typed, trouble)
 
 
 def _judged_by(desk: Desk, step: Step) -> Measuring:

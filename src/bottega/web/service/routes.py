@@ -13,6 +13,7 @@ from bottega.app.rig.acts import act
 from bottega.app.rig.bound import stand_at
 from bottega.app.service.recorded import Sum, bands_of, sums
 from bottega.app.service.run import READY, Led, fullest_l, steps_led, verdict
+from bottega.app.values import in_words
 from bottega.core.library.checks import both
 from bottega.core.library.machine_type import Outcome
 from bottega.core.measure.trace import Shows, TraceError, read_trace, shows
@@ -156,8 +157,7 @@ def service_record(request: Request, number: str, form: Form) -> Response:
         wrong = BadValue("Found no text, expected CSV in UTF-8.", "file")
         return _refused(request, number, step, form, wrong)
     except TraceError as error:
-        text = str(error)
-        wrong = BadValue(f"{text[:1].upper()}{text[1:]}.", "file")
+        wrong = BadValue(in_words(error), "file")
         return _refused(request, number, step, form, wrong)
     except REFUSALS as error:
         return _refused(request, number, step, form, error)

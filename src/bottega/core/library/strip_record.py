@@ -1,0 +1,22 @@
+"""Figures of opening and closing that are the same for all machines."""
+
+from pydantic import Field
+
+from bottega.core.library.records import Record
+from bottega.core.library.vocabulary import Posture, ProofName
+
+
+class StripTable(Record):
+    """tables/strip.yaml: minutes of changing a tool, of laying oil, of each proof beyond the run;
+    what the floor wants by posture; what is used up, by the word an operation says it with."""
+
+    source: str
+    tool_minutes: float = Field(gt=0)
+    oil_minutes: float = Field(gt=0)
+    proofs: dict[ProofName, float]
+    proofs_note: str
+    floor: dict[Posture, str]
+    consumables: dict[str, str]
+    soaked: str
+    wet: str
+    always: tuple[str, ...]
