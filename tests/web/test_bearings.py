@@ -85,6 +85,7 @@ def test_every_kind_has_its_hub(browser, sheet):
     number = opened.headers["location"].split("/")[2]
     page = browser.get(f"/jobs/{number}/hub").text
     assert "How it goes together" in page
+    assert "push it home by its outer ring" in page
     assert "This one goes in" in page
 
 

@@ -264,6 +264,7 @@ def test_the_old_part_is_looked_at_first_and_moves_the_ranking(browser, demo):
     page = browser.get(f"/jobs/{JOB}/fit").text
     assert "check=bearings_in_hand" in page
     assert "Replaced with it: shaft seal" in page
+    assert "Rear bearing by its outer ring" in page
     assert "goes in again if sound" in page
     before = dict(diagnose(demo, JOB).ranking)["bearings_worn"]
     check = diagnose(demo, JOB).machine.checks["bearings_in_hand"]

@@ -7,10 +7,11 @@ from bottega.app.errors import BadValue
 from bottega.app.measure.reading import typed_amount
 from bottega.app.values import in_words
 from bottega.app.workshop import Workshop
-from bottega.core.bearings.fits import Interference, in_housing, on_shaft
+from bottega.core.bearings.fits import Interference, in_housing, on_shaft, press_force, warm_up
 from bottega.core.bearings.mark import Bearing, MarkError, by_size, mistaken_for, read_mark
 from bottega.core.bearings.rates import Inside, inside, rating_n
 from bottega.core.library.bearing_record import Marked, UsualFit
+from bottega.core.library.hub_record import HubRecord
 
 SIZES = ("bore", "outside", "width")
 """What a caliper measures of a bearing."""
@@ -38,6 +39,29 @@ class Described:
     rating_kn: float
     mistaken: list[tuple[Bearing, str]]
     fittings: list[Fitting]
+
+
+@dataclass(frozen=True)
+class Pressed:
+    """What it takes to put a bearing into its seat: by how much it is tighter at most, the newton
+    that push it home, or how warm the seat has to be, and may be, in °C."""
+
+    material: str
+    most_um: float
+    newton: float
+    seat_c: float
+    hottest_c: float
+
+
+def pressed(workshop: Workshop, hub: HubRecord, bearing: Bearing) -> Pressed:
+    """Return what it takes to put a bearing into the seat of a hub."""
+    fits = workshop.shelf.tables.fits
+    how, material = fits.pressing, getattr(fits.materials, hub.housing)
+    most = in_housing(fits, bearing, fits.usual.drum.housing).most_um
+    outside = bearing.outside_mm
+    newton, _ = press_force(most, outside, bearing.width_mm, how.wall_mm, material.elastic_gpa)
+    warm = warm_up(most, how.gap_um, outside, material.expands_um_m_k, how.room_c)
+    return Pressed(material.name, most, round(newton, -2), round(warm), material.hottest_c)
 
 
 def find_bearings(workshop: Workshop, typed: dict[str, str]) -> list[Bearing]:

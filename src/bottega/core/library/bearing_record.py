@@ -98,10 +98,19 @@ class Materials(Record):
     """The materials of shafts and housings."""
 
     source: str
-    steel: Material
     aluminium: Material
     cast_iron: Material
     plastic: Material
+
+
+class Pressing(Record):
+    """How a bearing is put in: the wall usually round its seat, the gap it drops in with, the room
+    it is done in."""
+
+    source: str
+    wall_mm: float = Field(gt=0)
+    gap_um: float = Field(gt=0)
+    room_c: float
 
 
 class FitTable(Record):
@@ -113,6 +122,7 @@ class FitTable(Record):
     housings: dict[str, dict[float, Deviations]]
     bearing: BearingClass
     usual: UsualFits
+    pressing: Pressing
     materials: Materials
 
 

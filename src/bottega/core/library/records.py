@@ -92,6 +92,8 @@ class Part(Record):
     needs: Needs = Needs()
     """What changing it needs beyond reaching it: an element is measured with water in, and changed
     without."""
+    fitting: tuple[str, ...] = ()
+    """How it is fitted, step by step."""
     together: tuple[str, ...] = ()
     """What is replaced with it as a matter of course."""
     reused: dict[str, str] = {}

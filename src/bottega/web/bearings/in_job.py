@@ -7,6 +7,7 @@ from datetime import date
 from fastapi import APIRouter, Request, Response
 
 from bottega.app.answer import Answer
+from bottega.app.bearings.find import Pressed, pressed
 from bottega.app.bearings.seals import ASKED, arrival, chosen, seat_fields, seating_of
 from bottega.app.errors import NotFound
 from bottega.app.job.answer import diagnose
@@ -43,7 +44,7 @@ class HubPage:
     answer: Answer
     hub: HubRecord
     section: Section
-    bearings: list[tuple[str, Bearing]]
+    bearings: list[tuple[str, Bearing, Pressed]]
     numbers: tuple[SheetPart, ...]
     makers_price: float | None
     arrives: date
@@ -115,7 +116,9 @@ def _show(
         answer=answer,
         hub=hub,
         section=of_hub(hub, drawn),
-        bearings=[(one.name, bearing) for one, bearing in bearings],
+        bearings=[
+            (one.name, bearing, pressed(workshop, hub, bearing)) for one, bearing in bearings
+        ],
         numbers=machine.part_numbers.get(hub.component, ()),
         makers_price=workshop.settings.charged(part.price_eur) if part else None,
         arrives=arrival(workshop),
