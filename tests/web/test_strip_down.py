@@ -8,7 +8,7 @@ from PIL import Image
 from tests.web.conftest import seq
 
 from bottega.app.job.answer import diagnose
-from bottega.core.job.events import TookOff
+from bottega.core.job.events import Repaired, TookOff
 from bottega.core.job.proofs import owed
 
 JOB = "0403"
@@ -265,7 +265,7 @@ def test_the_old_part_is_looked_at_first_and_moves_the_ranking(browser, demo):
     assert "check=bearings_in_hand" in page
     assert "Replaced with it: shaft seal" in page
     assert "Rear bearing by its outer ring" in page
-    assert "goes in again if sound" in page
+    assert "Reused if sound" in page
     before = dict(diagnose(demo, JOB).ranking)["bearings_worn"]
     check = diagnose(demo, JOB).machine.checks["bearings_in_hand"]
     sound = check.outcomes[0].id
@@ -294,3 +294,19 @@ def test_a_lock_is_not_defeated_on_a_live_machine(browser, demo):
     assert not diagnose(demo, "0418").job.temporary
     plain = {"kind": "temporary", "what": "tape on the harness", "reason": ""}
     assert browser.form("/jobs/0418/safe/event", seq(demo, "0418"), **plain).status_code == 303
+
+
+def test_what_is_made_is_not_asked_for_again(browser, demo):
+    fit = browser.get("/jobs/0406/fit").text
+    assert "Not reached yet" not in fit
+    assert "It is fitted<" not in fit
+    assert "Done so far" in fit
+    assert "It is made." in browser.get("/jobs/0406/open").text
+    made = next(
+        entry.event.id
+        for entry in diagnose(demo, "0406").job.live
+        if isinstance(entry.event.body, Repaired)
+    )
+    withdrawn = {"kind": "withdrawn", "event": made}
+    browser.form("/jobs/0406/fit/event", seq(demo, "0406"), **withdrawn)
+    assert "It is made." not in browser.get("/jobs/0406/open").text

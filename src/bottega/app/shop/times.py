@@ -30,8 +30,8 @@ STAGES = ("prove", "decide", "open", "fit", "close", "proof")
 PAUSE_MIN = 90.0
 """A gap between two entries that is longer is a pause, a night, a wait for the ferry; chosen, no
 single step takes as long."""
-MOST_JOBS = 300
-"""The last so many jobs that are looked at; chosen, a year of a small shop."""
+MOST_JOBS = 150
+"""The last so many jobs that are looked at; chosen, half a year of a small shop."""
 
 
 @dataclass(frozen=True)

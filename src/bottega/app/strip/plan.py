@@ -4,7 +4,7 @@ from datetime import timedelta
 
 from bottega.app.answer import Answer
 from bottega.app.workshop import Workshop
-from bottega.core.job.events import Soaked, TookOff
+from bottega.core.job.events import Decided, Repaired, Soaked, TookOff
 from bottega.core.library.machine_type import RepairOption
 from bottega.core.library.records import Needs, OperationRecord
 from bottega.core.machine.reach import Reach
@@ -26,10 +26,22 @@ def decided_repair(answer: Answer) -> RepairOption | None:
     return answer.machine.repairs.get(decided.repair or "") if decided else None
 
 
+def is_made(answer: Answer) -> bool:
+    """Return whether what was decided on last was made since."""
+    for entry in reversed(answer.job.live):
+        body = entry.event.body
+        if isinstance(body, Decided):
+            return False
+        if isinstance(body, Repaired):
+            decided = answer.job.decided
+            return decided is not None and body.repair == decided.repair
+    return False
+
+
 def still_to_open(answer: Answer) -> bool:
     """Return whether the repair decided on has something left to be opened or made safe for it."""
     repair, state = decided_repair(answer), answer.job.state
-    if repair is None:
+    if repair is None or is_made(answer):
         return False
     done = answer.machine.done_by(state.off)
     lacks = state.lacks(repair.way)

@@ -4,7 +4,7 @@ other, with its tray."""
 from dataclasses import dataclass
 from typing import ClassVar
 
-from bottega.app.strip.plan import decided_repair, plan_of, reach_by, soaking_of, tags_of
+from bottega.app.strip.plan import decided_repair, is_made, plan_of, reach_by, soaking_of, tags_of
 from bottega.core.library.joint_record import JointKind
 from bottega.core.library.machine_type import RepairOption
 from bottega.core.library.records import OperationRecord
@@ -22,6 +22,8 @@ class Target:
     repair: RepairOption
     plan: Plan
     reach: Reach
+    made: bool
+    """Whether it was made since it was decided on: nothing is to be opened for it any more."""
 
     @property
     def lead(self) -> Lead:
@@ -79,4 +81,6 @@ def target_of(desk: Desk) -> Target | None:
     if repair is None:
         return None
     plan = plan_of(desk.workshop, answer, repair)
-    return Target(repair, plan, reach_by(desk.workshop, answer, repair, plan.best))
+    made = is_made(answer)
+    steps = Reach((), 0.0) if made else reach_by(desk.workshop, answer, repair, plan.best)
+    return Target(repair, plan, steps, made)
