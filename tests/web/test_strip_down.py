@@ -275,6 +275,26 @@ def test_the_old_part_is_looked_at_first_and_moves_the_ranking(browser, demo):
     assert "First look at the old part" not in browser.get(f"/jobs/{JOB}/fit").text
 
 
+def test_the_old_part_on_the_bench_moves_the_ranking_after_the_repair_too(browser, demo):
+    page = browser.get("/jobs/0406/fit").text
+    head, asked = page.split("is on the bench. What does it show?")
+    answers = re.findall(r'name="outcome"\s+value="(\w+)"', asked.split("</form>")[0])
+    form = head.rsplit("<form", 1)[1]
+    fields = dict(re.findall(r'name="(kind|check|old_part_of)" value="([^"]*)"', form))
+    before = diagnose(demo, "0406")
+    repair = before.machine.repairs[before.job.repairs[-1].repair]
+    assert before.machine.checks[fields["check"]].in_hand == repair.component
+    stray = {**fields, "old_part_of": before.job.events[0].id}
+    refused = browser.form("/jobs/0406/fit/event", seq(demo, "0406"), **stray, outcome=answers[0])
+    assert "looks at a part that came out" in refused.text
+    noted = browser.form("/jobs/0406/fit/event", seq(demo, "0406"), **fields, outcome=answers[0])
+    assert noted.status_code == 303
+    after = diagnose(demo, "0406")
+    assert after.ranking != before.ranking
+    assert "the old part, after it was changed" in browser.get("/jobs/0406/fit").text
+    assert "on the bench. What" not in browser.get("/jobs/0406/proof").text
+
+
 def test_make_safe_says_what_this_plan_wants_and_how_to_empty_it(browser, demo):
     page = browser.get(f"/jobs/{JOB}/safe").text
     isolation = page.split('aria-label="Isolation"')[1].split("</ol>")[0]

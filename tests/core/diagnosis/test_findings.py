@@ -182,3 +182,27 @@ def test_what_the_library_no_longer_knows_is_kept_named_and_weighs_nothing(shelf
     words = [" ".join(told(f7, body)) for body in lost[1:6]]
     assert all("no longer in the library" in said for said in words), words
     assert "no longer in the library" in told(f7, lost[0])[1]
+
+
+def test_an_old_part_says_the_same_on_the_bench_before_and_after_it_was_changed(shelf, f7):
+    """What the old part shows is of the machine before: asked for after the repair it moves the
+    belief as much, and the new part is not held for the one that was looked at."""
+    model, first = compile_model(f7), prior(compile_model(f7), 7, shelf.tables.engine)
+    check = next(c for c in f7.checks.values() if c.in_hand == "drain_pump")
+    looked = Checked(check=check.id, outcome=check.outcomes[0].id)
+
+    def belief(log):
+        return infer(model, first, evidence_of(log.job, f7, shelf.tables))
+
+    plain = to_repair(Log(f7))
+    early = to_repair(Log(f7), looked)
+    late = to_repair(Log(f7))
+    repaired = late.events[-1]
+    late.do(looked.model_copy(update={"old_part_of": repaired.id}))
+    assert repaired.body.kind == "repaired"
+    was = [belief(log).fault_was()["rotor_slips"] for log in (plain, early, late)]
+    assert was[1] < was[0]
+    assert was[2] == pytest.approx(was[1], rel=1e-6)
+    now = [belief(log).fault_now()["rotor_slips"] for log in (early, late)]
+    assert now[0] == pytest.approx(now[1], rel=1e-6)
+    assert check.id not in late.job.done_now()

@@ -63,8 +63,8 @@ UNPLUG = StateChanged(what="power", to="off")
 DRAIN = StateChanged(what="water", to="out")
 
 
-def to_repair(log):
-    """Bring a job to a fitted pump."""
+def to_repair(log, *looked):
+    """Bring a job to a fitted pump; ``looked`` is what was looked at before it went in."""
     return log.do(
         Complained(text="hums", said=("says_water_stays", "says_hums")),
         PanelRead(result="codes", shown=((3, 2),), codes=("3-2",)),
@@ -72,6 +72,7 @@ def to_repair(log):
         DRAIN,
         *off("filter_flap", "filter_cap"),
         Checked(check="turn_rotor", outcome="free"),
+        *looked,
         Decided(choice="repair", repair="drain_pump.part"),
         Repaired(repair="drain_pump.part"),
     )

@@ -5,6 +5,7 @@ from bottega.core.diagnosis.evidence import (
     Evidence,
     Finding,
     Look,
+    Occasion,
     Removal,
     answered,
     denied,
@@ -38,11 +39,13 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
     spoken: list[Spoken] = []
     removals: list[Removal] = []
     memory = Memory()
-    worked_on: dict[str, int] = {}
+    worked_on: dict[str, list[int]] = {}
     bouts = Bouts(tables.engine.pause_minutes)
+    taken_out: dict[str, Occasion] = {}
+    bout = bouts.present
     for entry in job.live:
         body = entry.event.body
-        bout = bouts.of(entry)
+        bout_before, bout = bout, bouts.of(entry)
         memory.follow(entry, machine)
         match body:
             case Complained():
@@ -60,9 +63,11 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
                     showed = _watched(entry, body, job, machine, tables.engine)
                     findings += [finding.on(began) for finding in showed]
                     continue
-                since = worked_on.get(check.component, 0)
+                before = worked_on.get(check.component, ())
+                since = max((epoch for epoch in before if epoch <= entry.epoch), default=0)
                 finding = answered(entry.event.id, check, body.outcome, entry.epoch, weights, since)
-                findings.append(finding.on(bouts.check(check, entry.epoch)))
+                seen_on = taken_out.get(body.old_part_of)
+                findings.append(finding.on(seen_on or bouts.check(check, entry.epoch)))
             case Marked():
                 seen = told_to_us(entry.epoch) if body.age == "old" else bout
                 findings += [
@@ -73,9 +78,11 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
                 ]
             case Repaired() if body.repair in machine.repairs:
                 repair = machine.repairs[body.repair]
+                taken_out[entry.event.id] = bout_before
                 success = min(chance for _, chance in repair.covers)
                 covered = {machine.faults[fault].component for fault, _ in repair.covers}
-                worked_on |= dict.fromkeys({repair.component, *covered}, entry.epoch + 1)
+                for component in {repair.component, *covered}:
+                    worked_on.setdefault(component, []).append(entry.epoch + 1)
                 removals.append(
                     Removal(entry.epoch, frozenset(fault for fault, _ in repair.covers), success)
                 )

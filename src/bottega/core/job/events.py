@@ -200,6 +200,9 @@ class Checked(Body):
     """The service step it was seen in; one that was broken off settles nothing."""
     seconds: float | None = Field(default=None, ge=0, le=86400)
     """How long the step ran."""
+    old_part_of: str = Field(default="", max_length=64)
+    """The event of the repair whose old part was looked at on the bench; empty for what is in the
+    machine."""
     note: Text = ""
 
 

@@ -64,7 +64,7 @@ def fold(events: Iterable[Event], holds_charge: bool = False) -> Job:
     entries: list[Entry] = []
     for event in log:
         withdrawn = event.id in gone
-        entries.append(_entry(job, event, withdrawn))
+        entries.append(_entry(job, event, withdrawn, entries))
         if not withdrawn:
             job = _step(job, event)
     return replace(job, entries=tuple(entries))
@@ -72,19 +72,27 @@ def fold(events: Iterable[Event], holds_charge: bool = False) -> Job:
 
 def _after(job: Job, event: Event, log: Sequence[Event]) -> Job:
     """Return the job after one more event that withdraws nothing."""
-    entry = _entry(job, event, withdrawn=False)
+    entry = _entry(job, event, False, job.entries)
     return replace(_step(job, event), events=tuple(log), entries=(*job.entries, entry))
 
 
-def _entry(job: Job, event: Event, withdrawn: bool) -> Entry:
-    return Entry(event, job.epoch, withdrawn, job.cleared and job.ran_since_clear)
+def _entry(job: Job, event: Event, withdrawn: bool, before: Sequence[Entry]) -> Entry:
+    """Return an event with its place; what is seen of an old part speaks of the machine as it was
+    before that part was changed."""
+    body, epoch = event.body, job.epoch
+    if isinstance(body, Checked) and body.old_part_of:
+        changed = (entry.epoch for entry in before if entry.event.id == body.old_part_of)
+        epoch = next(changed, epoch)
+    return Entry(event, epoch, withdrawn, job.cleared and job.ran_since_clear)
 
 
 def _step(job: Job, event: Event) -> Job:
     """Return the job after one event that counts; a check or proof with the power on is a run since
     the codes went."""
     ran = job.ran_since_clear
-    if isinstance(event.body, (Proved, Checked)) and job.cleared and job.state.power == "on":
+    body = event.body
+    at_machine = isinstance(body, Proved) or (isinstance(body, Checked) and not body.old_part_of)
+    if at_machine and job.cleared and job.state.power == "on":
         ran = True
     if isinstance(event.body, (CodesCleared, Repaired)):
         ran = False

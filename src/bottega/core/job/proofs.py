@@ -192,6 +192,8 @@ def condemning(job: Job, machine: MachineType) -> list[str]:
             outcome = check.outcome(body.outcome) if check else None
             if repair is None or check is None or outcome is None or entry.epoch > number:
                 continue
+            if check.in_hand:
+                continue  # the new part is not taken out again to be looked at
             sound = sum(
                 p * q
                 for p, q in zip(

@@ -32,7 +32,7 @@ from bottega.core.job.events import (
 from bottega.core.job.job import Job
 from bottega.core.job.proofs import MEASURED, OF_THE_MACHINE, owed
 from bottega.core.job.stations import WAIVABLE
-from bottega.core.library.machine_type import MachineType
+from bottega.core.library.machine_type import Check, MachineType
 from bottega.core.library.records import Needs
 from bottega.core.library.vocabulary import INCONCLUSIVE, NOT_CHOSEN, STATES
 from bottega.core.machine.state import MachineState
@@ -300,7 +300,21 @@ def checked(job: Job, machine: MachineType, body: Checked) -> None:
     _known("complaint", body.showed, machine.complaints)
     if check.watches and body.outcome != check.outcomes[0].id and not body.showed:
         raise JobRefusal("Say what showed: tick what was seen or heard.", "showed")
-    _ready(job.state, machine, check.needs, f"'{check.name}'")
+    if body.old_part_of:
+        _taken_out(job, machine, check, body.old_part_of)
+    else:
+        _ready(job.state, machine, check.needs, f"'{check.name}'")
+
+
+def _taken_out(job: Job, machine: MachineType, check: Check, event: str) -> None:
+    """Refuse looking at an old part on the bench that no repair of the job took out."""
+    made = next((e.event.body for e in job.live if e.event.id == event), None)
+    repair = machine.repairs.get(made.repair) if isinstance(made, Repaired) else None
+    if repair is None or repair.do != "part" or check.in_hand != repair.component:
+        raise JobRefusal(
+            f"'{check.name}' looks at a part that came out, and none did in that repair.",
+            "old_part_of",
+        )
 
 
 def _ready(state: MachineState, machine: MachineType, needs: Needs, what: str) -> None:

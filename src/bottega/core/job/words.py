@@ -190,6 +190,8 @@ def checked(machine: MachineType, body: Checked, system: System = "metric") -> T
         label = f"{shown}, {label.lower()} ({window}){edge}"
     if body.step:
         label = f"{label}; {_step_words(machine, body)}"
+    if body.old_part_of:
+        label = f"{label}; the old part, after it was changed"
     return _check(machine, body.check), with_note(label, body.note)
 
 

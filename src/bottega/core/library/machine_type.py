@@ -124,6 +124,10 @@ class Outcome:
     chances: tuple[float, ...]
 
 
+IN_HAND = "in_hand"
+"""What tables/kinds.yaml asks of a part that comes off: to be looked at on the bench."""
+
+
 @dataclass(frozen=True, slots=True)
 class Check:
     """A question put to the machine, with all defaults filled in. Minutes exclude reaching."""
@@ -152,6 +156,12 @@ class Check:
     well."""
     on_rig: RigRecipe | None = None
     """How it is done on a machine of physics; None where nobody has said."""
+
+    @property
+    def in_hand(self) -> str:
+        """Return the component whose part it looks at on the bench; empty where it looks at none
+        that is out."""
+        return next((name for name, demands in self.asks if IN_HAND in demands), "")
 
     def outcome(self, outcome_id: str) -> Outcome | None:
         """Return the outcome with this id, or None."""

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from datetime import timedelta
 from typing import ClassVar
 
+from bottega.app.strip.old_part import OldPart, looks_at, old_part_of
 from bottega.core.job.events import Recheck
 from bottega.core.job.recheck import again_after
 from bottega.core.job.words import repair_name
@@ -26,6 +27,8 @@ class FitSheet(Sheet):
     """What goes in, with what is replaced together with it and what is reused."""
     in_hand: str
     """The check by which the old part is looked at on the bench; empty where there is none."""
+    old_part: OldPart | None
+    """The part that came out last, if nobody has looked at it yet."""
     works: list[tuple[str, str]]
     """What can be worked out for it, by name."""
     done: list[str]
@@ -57,6 +60,7 @@ def fit_sheet(desk: Desk) -> FitSheet:
         numbers=machine.part_numbers.get(target.repair.component, ()) if target and part else (),
         part=machine.parts.get(target.repair.component) if target and part else None,
         in_hand=_in_hand(desk, target) if target and part else "",
+        old_part=old_part_of(desk.answer),
         works=fitting_works(desk, target) if target else [],
         done=[repair_name(machine, made.repair) for made in job.repairs],
         last=last,
@@ -67,9 +71,8 @@ def fit_sheet(desk: Desk) -> FitSheet:
 
 
 def _in_hand(desk: Desk, target: Target) -> str:
-    check = f"{target.repair.component}_in_hand"
-    answered = {body.check for _, body in desk.answer.job.checked()}
-    return check if check in desk.answer.machine.checks and check not in answered else ""
+    check = looks_at(desk.answer.machine, target.repair.component)
+    return check.id if check and check.id not in desk.answer.job.done_now() else ""
 
 
 def fitting_works(desk: Desk, target: Target) -> list[tuple[str, str]]:

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from bottega.app.measure.electrical import limits_of
+from bottega.app.strip.old_part import OldPart, old_part_of
 from bottega.core.job.complaint import by_phase
 from bottega.core.job.proofs import Owed, owed
 from bottega.core.job.recheck import again_after
@@ -21,6 +22,8 @@ class ProofSheet(Sheet):
 
     template: ClassVar[str] = "proof/_sheet.html"
     debts: list[Owed]
+    old_part: OldPart | None
+    """The part that came out last, if nobody has looked at it yet."""
     open: int
     """How many are neither done nor waived."""
     lead_debt: Owed | None
@@ -52,6 +55,7 @@ def proof_sheet(desk: Desk) -> ProofSheet:
     again = {d.subject: _again(desk, d.subject) for d in left if d.kind == "recheck"}
     return ProofSheet(
         debts,
+        old_part_of(desk.answer),
         len(left),
         next(iter(left), None),
         tomorrow(desk),
