@@ -8,7 +8,9 @@ from PIL import Image
 from tests.web.conftest import seq
 
 from bottega.app.job.answer import diagnose
+from bottega.app.strip.plan import plan_of
 from bottega.core.job.events import Repaired, TookOff
+from bottega.core.job.kinds import told
 from bottega.core.job.proofs import owed
 
 JOB = "0403"
@@ -257,6 +259,41 @@ def test_programs_read_the_ways(reader):
     below, front = reader.get("/api/v1/jobs/0412/strip?repair=drain_pump.part").json()
     assert below["minutes"] < front["minutes"]
     assert reader.get("/api/v1/jobs/0412/strip?repair=none").status_code == 422
+
+
+def test_what_will_not_come_off_is_planned_round_and_moves_after_all(browser, demo):
+    """The pump of the houseboat comes out from below or by the front; with neither left it says so,
+    and what moves after all is planned over again."""
+    job, repair = "0412", "drain_pump.part"
+    browser.form(f"/jobs/{job}/decide/decide", seq(demo, job), repair=repair)
+    ways = plan_of(demo, diagnose(demo, job), diagnose(demo, job).machine.repairs[repair]).ways
+    below, front = (way.operations for way in ways)
+    over = [
+        next(n for n in way if n not in other) for way, other in ((below, front), (front, below))
+    ]
+
+    def say(operation, **more):
+        field = {"kind": "stuck", "operation": operation, **more}
+        return browser.form(f"/jobs/{job}/open/event", seq(demo, job), **field)
+
+    assert say(over[0], note="rounded").status_code == 303
+    page = browser.get(f"/jobs/{job}/open").text
+    assert "The way goes round it" in page
+    left = plan_of(demo, diagnose(demo, job), diagnose(demo, job).machine.repairs[repair])
+    assert [way.operations for way in left.ways] == [front]
+    assert not left.blocked
+    assert say(over[1]).status_code == 303
+    page = browser.get(f"/jobs/{job}/open").text
+    assert "No way round it is left" in page
+    assert "Decide again" in page
+    assert say(over[0], moves="true").status_code == 303
+    assert say(over[0], moves="true").status_code == 409
+    assert "No way round it is left" not in browser.get(f"/jobs/{job}/open").text
+    ledger = "".join(
+        told(diagnose(demo, job).machine, e.body)[1] for e in diagnose(demo, job).job.events
+    )
+    assert "rounded" in ledger
+    assert "it moves after all" in ledger
 
 
 def test_the_old_part_is_looked_at_first_and_moves_the_ranking(browser, demo):

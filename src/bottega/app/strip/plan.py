@@ -1,6 +1,7 @@
 """The plan of opening a job's machine for what was decided on, from where it stands."""
 
 from datetime import timedelta
+from math import ceil
 
 from bottega.app.answer import Answer
 from bottega.app.workshop import Workshop
@@ -16,7 +17,8 @@ def plan_of(workshop: Workshop, answer: Answer, repair: RepairOption) -> Plan:
     """Return the ways to a repair and back, the shortest first; what soaks already soaks on."""
     soaking = soaking_of(workshop, answer)
     tables = workshop.shelf.tables
-    return plan(answer.machine, tables, answer.job.state, repair.way, soaking)
+    job = answer.job
+    return plan(answer.machine, tables, job.state, repair.way, soaking, job.stuck)
 
 
 def decided_repair(answer: Answer) -> RepairOption | None:
@@ -61,13 +63,14 @@ def way_back(workshop: Workshop, answer: Answer) -> Order:
 
 
 def soaking_of(workshop: Workshop, answer: Answer) -> dict[str, float]:
-    """Return what was oiled and is still on, with the minutes it has yet to soak."""
+    """Return what was oiled and is still on, with the whole minutes it has yet to soak; whole ones,
+    so that a plan stands for a minute."""
     left: dict[str, float] = {}
     for entry in answer.job.live:
         body = entry.event.body
         if isinstance(body, Soaked):
             passed = (workshop.now() - entry.event.at) / timedelta(minutes=1)
-            left[body.operation] = max(0.0, round(body.minutes - passed, 1))
+            left[body.operation] = float(max(0, ceil(body.minutes - passed)))
         elif isinstance(body, TookOff):
             left.pop(body.operation, None)
     return {name: minutes for name, minutes in left.items() if name in answer.machine.operations}

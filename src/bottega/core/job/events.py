@@ -122,6 +122,15 @@ class Soaked(Body):
     minutes: float = Field(gt=0, le=2880)
 
 
+class Stuck(Body):
+    """Something will not come off with what is at hand, or it moves after all."""
+
+    kind: Literal["stuck"] = "stuck"
+    operation: Id
+    moves: bool = False
+    note: Text = ""
+
+
 Order = Literal["", "newest first", "oldest first"]
 """The order of stored codes; empty where nobody knows it."""
 
@@ -442,6 +451,7 @@ AnyBody = Annotated[
     | TookOff
     | PutBack
     | Soaked
+    | Stuck
     | PanelRead
     | EntryTried
     | CodesCleared

@@ -68,6 +68,8 @@ class Job:
     substitutes: dict[str, Substituted] = field(default_factory=dict)
     """By component, the stock parts meant for its own."""
     set_aside: dict[str, SetAside] = field(default_factory=dict)
+    stuck: tuple[str, ...] = ()
+    """Operations that cannot be done with what is at hand."""
     temporary: tuple[str, ...] = ()
     waiting: Waiting | None = None
     handed_over: HandedOver | None = None

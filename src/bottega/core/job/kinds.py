@@ -82,6 +82,14 @@ SOAKED = Kind(
     "nothing soaks there",
     (),
 )
+STUCK = Kind(
+    events.Stuck,
+    steps.stuck,
+    rules.stuck,
+    words.stuck,
+    "it counts as it was before",
+    (),
+)
 PANEL_READ = Kind(
     events.PanelRead,
     steps.panel_read,
@@ -268,6 +276,8 @@ def kind_of(body: AnyBody) -> Kind[Any]:
             return PUT_BACK
         case events.Soaked():
             return SOAKED
+        case events.Stuck():
+            return STUCK
         case events.PanelRead():
             return PANEL_READ
         case events.EntryTried():
@@ -323,6 +333,7 @@ KINDS: dict[str, Kind[Any]] = {
         TOOK_OFF,
         PUT_BACK,
         SOAKED,
+        STUCK,
         PANEL_READ,
         ENTRY_TRIED,
         CODES_CLEARED,

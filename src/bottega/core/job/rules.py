@@ -23,6 +23,7 @@ from bottega.core.job.events import (
     SetAside,
     Soaked,
     StateChanged,
+    Stuck,
     Substituted,
     Temporary,
     TookOff,
@@ -239,6 +240,15 @@ def soaked(job: Job, machine: MachineType, body: Soaked) -> None:
     _known("operation", (body.operation,), machine.operations)
     if body.operation in job.state.off:
         raise JobRefusal("It is off already, nothing of it has to soak.", "operation")
+
+
+def stuck(job: Job, machine: MachineType, body: Stuck) -> None:
+    """Allow saying of what is on that it will not come off, and of what would not that it moves."""
+    _known("operation", (body.operation,), machine.operations)
+    if body.operation in job.state.off:
+        raise JobRefusal("It is off already, so it is not stuck.", "operation")
+    if body.moves and body.operation not in job.stuck:
+        raise JobRefusal("Nobody said that it is stuck.", "operation")
 
 
 def panel_read(_job: Job, machine: MachineType, body: PanelRead) -> None:

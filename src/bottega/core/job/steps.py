@@ -17,6 +17,7 @@ from bottega.core.job.events import (
     Repaired,
     SetAside,
     StateChanged,
+    Stuck,
     Substituted,
     Temporary,
     TookOff,
@@ -45,7 +46,15 @@ def state_changed(job: Job, body: StateChanged) -> Job:
 
 def took_off(job: Job, body: TookOff) -> Job:
     """Return the job with one more operation done."""
-    return replace(job, state=replace(job.state, off=(*job.state.off, body.operation)))
+    stuck = tuple(name for name in job.stuck if name != body.operation)
+    off = (*job.state.off, body.operation)
+    return replace(job, state=replace(job.state, off=off), stuck=stuck)
+
+
+def stuck(job: Job, body: Stuck) -> Job:
+    """Return the job with one operation more that cannot be done, or one less."""
+    others = tuple(name for name in job.stuck if name != body.operation)
+    return replace(job, stuck=others if body.moves else (*others, body.operation))
 
 
 def put_back(job: Job, body: PutBack) -> Job:

@@ -23,6 +23,7 @@ from bottega.core.job.events import (
     SetAside,
     Soaked,
     StateChanged,
+    Stuck,
     Substituted,
     Temporary,
     TookOff,
@@ -117,6 +118,12 @@ def soaked(machine: MachineType, body: Soaked) -> Told:
     """Tell what was oiled, and how long it soaks."""
     name = lower_first(_operation(machine, body.operation))
     return f"Oiled, to {name}", f"soaks {body.minutes:g} min"
+
+
+def stuck(machine: MachineType, body: Stuck) -> Told:
+    """Tell what will not come off, or moves after all."""
+    name = lower_first(_operation(machine, body.operation))
+    return f"Cannot {name}", with_note("it moves after all" if body.moves else "stuck", body.note)
 
 
 def put_back(machine: MachineType, body: PutBack) -> Told:

@@ -1,7 +1,7 @@
 """The plan of opening a machine for a part and closing it again, from how it stands: every way
 compared, the shortest proved."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import product
@@ -74,6 +74,8 @@ class Plan:
     """The ways to a part, the shortest first."""
 
     ways: tuple[Way, ...]
+    blocked: tuple[str, ...] = ()
+    """Operations of the shortest that cannot be done, where no way is left without such a one."""
 
     @property
     def best(self) -> Way:
@@ -91,13 +93,21 @@ def plan(
     state: MachineState,
     needs: Needs,
     soaking: Soaking = MappingProxyType({}),
+    stuck: Collection[str] = (),
 ) -> Plan:
     """Return every way from how a machine stands to what a repair needs, and back to closed; the
-    shortest first. What is off already is not done again, and goes back too."""
+    shortest first. What is off already is not done again, and goes back too. No way leads over what
+    is ``stuck``, unless all of them do."""
     picks = _picks(machine, state, needs)
-    chosen = [_way(machine, tables, state, needs, picked, soaking) for picked in picks]
+    held = set(stuck)
+    free = [one for one in picks if not held & set(_closure(machine, state, needs, one))]
+    chosen = [
+        _way(machine, tables, state, needs, picked, soaking)
+        for picked in (free or picks)[:MOST_WAYS]
+    ]
     named = {way.operations: way for way in chosen}
-    return Plan(tuple(sorted(named.values(), key=lambda way: (way.minutes, way.tips))))
+    ways = sorted(named.values(), key=lambda way: (way.minutes, way.tips))
+    return Plan(tuple(ways), tuple(name for name in ways[0].operations if name in held))
 
 
 def steps_of(machine: MachineType, tables: Tables, way: Way, needs: Needs) -> tuple[ReachStep, ...]:
@@ -172,11 +182,10 @@ def _picks(machine: MachineType, state: MachineState, needs: Needs) -> list[dict
     for alternatives in (other[name] for name in asked & set(other)):
         asked |= set(_closure(machine, state, Needs(off=alternatives), {}))
     open_ = [name for name in other if name in asked and name not in state.off]
-    rows = [
+    return [
         dict(zip(open_, picked, strict=True))
         for picked in product(*((name, *other[name]) for name in open_))
     ]
-    return rows[:MOST_WAYS]
 
 
 def _closure(

@@ -4,7 +4,9 @@ other, with its tray."""
 from dataclasses import dataclass
 from typing import ClassVar
 
+from bottega.app.answer import Answer
 from bottega.app.strip.plan import decided_repair, is_made, plan_of, reach_by, soaking_of, tags_of
+from bottega.core.job.words import lower_first
 from bottega.core.library.joint_record import JointKind
 from bottega.core.library.machine_type import RepairOption
 from bottega.core.library.records import OperationRecord
@@ -32,6 +34,16 @@ class Target:
 
 
 @dataclass(frozen=True)
+class Held:
+    """What will not come off: its operation, in words after "Cannot", and whether no way
+    round it is left."""
+
+    operation: str
+    name: str
+    in_the_way: bool
+
+
+@dataclass(frozen=True)
 class OpenSheet(Sheet):
     """What the station *Open up* shows; ``target`` is None until a repair is decided on."""
 
@@ -44,6 +56,7 @@ class OpenSheet(Sheet):
     tray: list[Cell]
     soaking: list[tuple[str, float]]
     """What soaks, with the minutes it has yet to."""
+    stuck: list[Held]
     tags: list[tuple[OperationRecord, str]]
     error: str
     """Why what came off could not be noted."""
@@ -69,9 +82,19 @@ def open_sheet(desk: Desk) -> OpenSheet:
         joints=[(kind, joints.of(kind)) for kind in kinds],
         tray=tray_of(answer.machine, answer.job.state.off),
         soaking=[(operations[name].name, minutes) for name, minutes in soaks],
+        stuck=_held(answer, target.plan) if target else [],
         tags=tags_of(answer),
         error=desk.error.message if desk.error else "",
     )
+
+
+def _held(answer: Answer, plan: Plan) -> list[Held]:
+    operations = answer.machine.operations
+    return [
+        Held(name, lower_first(operations[name].name), name in plan.blocked)
+        for name in answer.job.stuck
+        if name in operations
+    ]
 
 
 def target_of(desk: Desk) -> Target | None:
