@@ -33,6 +33,9 @@ class ShopSettings:
     """Whether another part than the maker's may go in."""
     seals: tuple[str, ...] = ()
     """Shaft seals that lie on the shelf, as shaft x bore x width."""
+    pace: tuple[tuple[str, float], ...] = ()
+    """By operation the share of the library's minutes that the shop takes over it, as it was
+    learned; empty where its plans count with the library's."""
     gear: tuple[Instrument, ...] = ()
     """The test gear; none written down means the usual is there."""
 

@@ -45,6 +45,7 @@ class ShopStore:
         for listed in ("ferry_days", "seals"):
             if listed in body:
                 body[listed] = tuple(body[listed])
+        body["pace"] = tuple((name, share) for name, share in body.get("pace", ()))
         body["gear"] = tuple(_instrument(raw) for raw in body.get("gear", ()))
         return ShopSettings(**body)
 

@@ -1,7 +1,7 @@
 """What each stage of a job takes, gathered from when its events were noted: nobody keeps a
 timesheet."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import timedelta
 from itertools import pairwise
@@ -78,16 +78,23 @@ def _stage(entry: Entry, repaired: bool) -> str:
             return ""
 
 
+def last_jobs(workshop: Workshop) -> Iterator[tuple[MachineType, Job]]:
+    """Yield the last jobs that can be read, each with its machine."""
+    for number in list(workshop.log.numbers())[-MOST_JOBS:]:
+        read = read_job(workshop, number)
+        if read is not None:
+            (_, machine), job = read
+            yield machine, job
+
+
 def times_taken(workshop: Workshop) -> list[Taken]:
     """Return what the last jobs took, by the kind of work and by who noted the repair, the most
     frequent first."""
     found: dict[tuple[str, str], list[dict[str, float]]] = {}
     planned: dict[str, float] = {}
-    for number in list(workshop.log.numbers())[-MOST_JOBS:]:
-        read = read_job(workshop, number)
-        if read is None or not read[1].repairs:
+    for machine, job in last_jobs(workshop):
+        if not job.repairs:
             continue
-        (_, machine), job = read
         made = next(e.event for e in job.live if isinstance(e.event.body, Repaired))
         work = _planned_as(workshop, machine, job.repairs[0].repair, planned)
         found.setdefault((work, made.author), []).append(stage_minutes(job))

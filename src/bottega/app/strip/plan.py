@@ -10,6 +10,7 @@ from bottega.core.library.machine_type import RepairOption
 from bottega.core.library.records import Needs, OperationRecord
 from bottega.core.machine.reach import Reach
 from bottega.core.strip.order import Order
+from bottega.core.strip.pace import paced
 from bottega.core.strip.plan import Plan, Way, plan, steps_of
 
 
@@ -17,8 +18,8 @@ def plan_of(workshop: Workshop, answer: Answer, repair: RepairOption) -> Plan:
     """Return the ways to a repair and back, the shortest first; what soaks already soaks on."""
     soaking = soaking_of(workshop, answer)
     tables = workshop.shelf.tables
-    job = answer.job
-    return plan(answer.machine, tables, job.state, repair.way, soaking, job.stuck)
+    job, machine = answer.job, paced(answer.machine, dict(workshop.settings.pace))
+    return plan(machine, tables, job.state, repair.way, soaking, job.stuck)
 
 
 def decided_repair(answer: Answer) -> RepairOption | None:
@@ -52,13 +53,15 @@ def still_to_open(answer: Answer) -> bool:
 
 def reach_by(workshop: Workshop, answer: Answer, repair: RepairOption, way: Way) -> Reach:
     """Return a way as steps, with what opening takes."""
-    steps = steps_of(answer.machine, workshop.shelf.tables, way, repair.way)
+    machine = paced(answer.machine, dict(workshop.settings.pace))
+    steps = steps_of(machine, workshop.shelf.tables, way, repair.way)
     return Reach(steps, way.first_minutes + way.opening.minutes)
 
 
 def way_back(workshop: Workshop, answer: Answer) -> Order:
     """Return what is off in the order in which it goes back, from how the machine stands."""
-    nothing = plan(answer.machine, workshop.shelf.tables, answer.job.state, Needs())
+    machine = paced(answer.machine, dict(workshop.settings.pace))
+    nothing = plan(machine, workshop.shelf.tables, answer.job.state, Needs())
     return nothing.best.closing
 
 
