@@ -15,6 +15,7 @@ import uvicorn
 
 from bottega.app import demo as demo_shop
 from bottega.app.errors import AppError
+from bottega.app.job.bundle import bundle
 from bottega.app.job.diagnosis import as_text, diagnosis_of
 from bottega.app.job.file import export_job, import_job
 from bottega.app.job.summary import refresh_stale
@@ -145,11 +146,21 @@ def diagnose(
 
 
 @app.command("export")
-def export_command(number: str, data: Data = DEFAULT_DATA / "shop") -> None:
-    """Print a job as JSON."""
+def export_command(
+    number: str,
+    data: Data = DEFAULT_DATA / "shop",
+    photos: Annotated[
+        Path | None, typer.Option(help="Write it there with its photos, as a zip.")
+    ] = None,
+) -> None:
+    """Print a job as JSON, or write it with its photos."""
     workshop = _open(data)
     try:
-        typer.echo(export_job(workshop, number).model_dump_json(indent=1))
+        file = export_job(workshop, number)
+        if photos is None:
+            typer.echo(file.model_dump_json(indent=1))
+        else:
+            _write(photos, bundle(workshop, file))
     except AppError as error:
         _fail(str(error))
     finally:
@@ -158,7 +169,7 @@ def export_command(number: str, data: Data = DEFAULT_DATA / "shop") -> None:
 
 @app.command("import")
 def import_command(job: Path, data: Data = DEFAULT_DATA / "shop") -> None:
-    """Bring in a job exported as JSON."""
+    """Bring in a job exported as JSON, or with its photos."""
     workshop = _open(data)
     try:
         typer.echo(f"Job {import_job(workshop, _read(job)).number} is in.")
@@ -376,6 +387,13 @@ def _read(path: Path) -> bytes:
         return path.read_bytes()
     except OSError as error:
         _fail(f"Cannot read '{path}': {error.strerror}.")
+
+
+def _write(path: Path, raw: bytes) -> None:
+    try:
+        path.write_bytes(raw)
+    except OSError as error:
+        _fail(f"Cannot write '{path}': {error.strerror}.")
 
 
 def _sentence(error: Exception) -> str:

@@ -48,7 +48,9 @@ def test_every_answer_carries_the_content_policy(browser):
 
 def test_a_body_over_the_limit_is_refused_before_it_is_read(browser):
     answer = browser.post(
-        "/import", content=b"x" * 3_000_000, headers={"content-type": "application/octet-stream"}
+        "/library/import",
+        content=b"x" * 3_000_000,
+        headers={"content-type": "application/octet-stream"},
     )
     assert answer.status_code == 413
 

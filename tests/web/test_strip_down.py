@@ -2,6 +2,7 @@
 
 import io
 import re
+import zipfile
 
 import pytest
 from PIL import Image
@@ -161,18 +162,44 @@ def test_a_photo_and_a_tag_are_kept_and_shown_again_at_the_step_back(browser, de
     assert f"/photos/{body.photo}" in page
 
 
+def test_a_photo_as_large_as_phones_take_is_kept_and_goes_out_with_the_job(browser, demo):
+    opened(browser, demo, until="top")
+    noisy = io.BytesIO()
+    Image.effect_noise((3000, 2400), 90).convert("RGB").save(noisy, "JPEG", quality=92)
+    assert 3_000_000 < len(noisy.getvalue()) < 12_000_000
+    data = {"token": browser.token(), "event_id": "x" * 12, "seen": str(seq(demo, JOB))}
+    files = {"photo": ("top.jpg", noisy.getvalue(), "image/jpeg")}
+    address = f"/jobs/{JOB}/open/off"
+    sent = browser.post(
+        address, data={**data, "operation": "top"}, files=files, follow_redirects=False
+    )
+    assert sent.status_code == 303
+    for place in (f"/jobs/{JOB}/export.zip", f"/api/v1/jobs/{JOB}/export.zip"):
+        inside = zipfile.ZipFile(io.BytesIO(browser.get(place).content))
+        [photo] = [name for name in inside.namelist() if name.startswith("photos/")]
+        kept = photo.replace("photos", "/photos").removesuffix(".jpg")
+        assert browser.get(kept).status_code == 200
+        assert inside.read("job.json").startswith(b"{")
+
+
 @pytest.mark.parametrize(
-    ("raw", "says"),
-    [(b"not a picture at all", "expected"), (b"\xff" * 13_000_000, "expected at most that")],
+    ("raw", "status", "says"),
+    [
+        (b"not a picture at all", 422, "Found no picture"),
+        (b"\xff" * 12_500_000, 422, "expected at most that"),
+        (b"\xff" * 14_000_000, 413, ""),
+    ],
 )
-def test_a_photo_that_is_none_or_too_large_is_said_and_nothing_is_lost(browser, demo, raw, says):
+def test_a_photo_that_is_none_or_too_large_is_said_and_nothing_is_lost(
+    browser, demo, raw, status, says
+):
     opened(browser, demo, until="top")
     before = seq(demo, JOB)
     data = {"token": browser.token(), "event_id": "x" * 12, "seen": str(before), "operation": "top"}
     files = {"photo": ("top.jpg", raw, "image/jpeg")}
     answer = browser.post(f"/jobs/{JOB}/open/off", data=data, files=files)
-    assert answer.status_code in (413, 422)
-    assert says in answer.text or answer.status_code == 413
+    assert answer.status_code == status
+    assert says in answer.text
     assert seq(demo, JOB) == before
 
 

@@ -22,6 +22,20 @@ def test_import_by_upload(browser, empty, demo, tmp_path):
     assert "cut or is not JSON" in cut.text
 
 
+def test_a_job_goes_out_and_comes_in_with_its_photos(browser, demo):
+    raw = browser.get("/jobs/0412/export.zip").content
+    there = browser.post(
+        "/import", data={"token": browser.token()}, files={"file": ("job.zip", raw)}
+    )
+    assert there.status_code == 409
+    assert "here already" in there.text
+    cut = browser.post(
+        "/import", data={"token": browser.token()}, files={"file": ("job.zip", raw[:200])}
+    )
+    assert cut.status_code == 422
+    assert "no job with photos" in cut.text
+
+
 def test_a_report_is_for_the_customer_first(reader, shop):
     page = reader.get("/jobs/0398/report").text
     customer, _, technician = page.partition("data-technicians-page")

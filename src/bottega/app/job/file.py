@@ -10,6 +10,7 @@ from pydantic import ValidationError
 from bottega.app.answer import Answer
 from bottega.app.errors import AppError, BadValue, NotFound, Refused
 from bottega.app.job.answer import foreseen, keep
+from bottega.app.job.bundle import BEGINS, Unpacked, photos_in, unpacked
 from bottega.app.job.machine import machine_of
 from bottega.app.job.summary import summary_of
 from bottega.app.measure.reading import judged
@@ -24,8 +25,8 @@ from bottega.core.job.rules import JobRefusal
 from bottega.core.library.machine_type import MachineType
 from bottega.store.log import TakenId, UnknownJob
 
-MAX_BYTES = 2_000_000
-"""Bytes of a job file; chosen, a job of a year's daily notes has a tenth of it."""
+MOST_JOB_BYTES = 2_000_000
+"""Bytes of a job as JSON; chosen, a job of a year's daily notes has a tenth of it."""
 MOST_EVENTS = 4000
 """Events of a file taken in; chosen, ten times the longest job anybody has seen."""
 MOST_WITHDRAWALS = 300
@@ -81,19 +82,23 @@ def read_job_file(raw: bytes) -> tuple[JobFile, list[Event]]:
 
 
 def import_job(workshop: Workshop, raw: bytes) -> Answer:
-    """Store the job in a file under its own number, or the next one when that is taken. Raises
-    BadValue, Refused.
+    """Store the job in a file, with its photos where they are in it, under its own number, or the
+    next one when that is taken. Raises BadValue, Refused.
 
     Every event is put through the rules in order, readings are judged again here, and the whole job
     is worked out before anything is stored; what breaks them is refused whole.
     """
-    file, events = read_job_file(raw)
+    held = unpacked(raw, MOST_JOB_BYTES) if raw.startswith(BEGINS) else Unpacked(raw, {})
+    file, events = read_job_file(held.job)
     events = replayed(workshop, events)
     here = workshop.log.job_of(events[0].id)
     if here is not None:
         raise Refused(f"This job is here already, as {here}.", "file")
     answer = foreseen(workshop, file.number, events)
     summary = summary_of(answer)
+    for name in photos_in(file):
+        if name in held.photos:
+            workshop.photos.keep(held.photos[name])
     try:
         number = workshop.log.create(events, file.number, summary)
     except TakenId:
@@ -158,8 +163,8 @@ def _believable(workshop: Workshop, machine: MachineType, first: Event) -> None:
 
 
 def _json(raw: bytes) -> Any:
-    if len(raw) > MAX_BYTES:
-        raise BadValue(f"The file has {len(raw)} bytes, expected at most {MAX_BYTES}.", "file")
+    if len(raw) > MOST_JOB_BYTES:
+        raise BadValue(f"The file has {len(raw)} bytes, expected at most {MOST_JOB_BYTES}.", "file")
     try:
         return json.loads(raw)
     except (ValueError, RecursionError) as error:

@@ -2,6 +2,7 @@
 
 import io
 import warnings
+from hashlib import sha256
 
 from PIL import Image, ImageOps, UnidentifiedImageError
 
@@ -12,6 +13,8 @@ MOST_BYTES = 12_000_000
 """Bytes of a photo as it comes; chosen, twice what a phone takes."""
 LONGEST = 1600
 """Pixels of the longer side as it is kept; chosen, enough to read a label."""
+LONGEST_BYTES = 4_000_000
+"""Bytes of a photo as it is kept; chosen, twice what one of the most detail takes."""
 QUALITY = 85
 FORMATS = ("JPEG", "PNG", "WEBP")
 
@@ -45,6 +48,25 @@ def keep_photo(workshop: Workshop, raw: bytes) -> str:
     drawn = io.BytesIO()
     plain.save(drawn, "JPEG", quality=QUALITY, optimize=True)
     return workshop.photos.keep(drawn.getvalue())
+
+
+def believable_photo(name: str, raw: bytes) -> None:
+    """Raise BadValue unless ``raw`` is a photo as it is kept here: named by its SHA-256, a JPEG no
+    larger than one, with nothing in it but the picture."""
+    if sha256(raw).hexdigest() != name:
+        raise BadValue("Found a photo that is not what its name says; it was changed.", "file")
+    try:
+        with Image.open(io.BytesIO(raw), formats=("JPEG",)) as picture:
+            picture.load()
+            tells = any(mark != "APP0" for mark, _ in getattr(picture, "applist", ()))
+            if max(picture.size) > LONGEST or tells or "comment" in picture.info:
+                raise BadValue(
+                    "Found a photo that Bottega did not take in: too large, or with a camera's "
+                    "notes in it.",
+                    "file",
+                )
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
+        raise BadValue("Found no picture where a photo was expected.", "file") from error
 
 
 def photo_of(workshop: Workshop, name: str) -> bytes:

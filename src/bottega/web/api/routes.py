@@ -3,11 +3,12 @@
 from math import isfinite
 from typing import Annotated, Any, Literal
 
-from fastapi import APIRouter, Depends, Request
+from fastapi import APIRouter, Depends, Request, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from bottega.app.call.call import Call, Words, open_job
 from bottega.app.job.answer import diagnose
+from bottega.app.job.bundle import bundle
 from bottega.app.job.diagnosis import Diagnosis, diagnosis_of
 from bottega.app.job.file import export_job, import_job
 from bottega.app.job.record import parse_body, record
@@ -200,6 +201,14 @@ def read_diagnosis(request: Request, number: str) -> Diagnosis:
 def read_job(request: Request, number: str) -> JobFile:
     """Return the whole job."""
     return export_job(workshop_of(request), number)
+
+
+@router.get("/jobs/{number}/export.zip", summary="Export a job with its photos", responses=PROBLEMS)
+def read_job_with_photos(request: Request, number: str) -> Response:
+    """Return the whole job as `job.json` in a zip, beside its photos."""
+    workshop = workshop_of(request)
+    content = bundle(workshop, export_job(workshop, number))
+    return Response(content, media_type="application/zip")
 
 
 @router.get("/measure/{name}", summary="Work out a formula", responses=PROBLEMS)

@@ -9,7 +9,8 @@ from fastapi import APIRouter, Request, Response
 
 from bottega.app.bench.sheets import SHOWN, bench, search, works_of
 from bottega.app.errors import NotFound
-from bottega.app.job.file import MAX_BYTES, import_job
+from bottega.app.job.bundle import MOST_BYTES
+from bottega.app.job.file import import_job
 from bottega.app.job.summary import LANES, BenchSheet, LaneName
 from bottega.app.workshop import Workshop
 from bottega.core.day.plan import next_day_of, plan_of_day
@@ -74,7 +75,7 @@ def bench_page(request: Request, q: str = "", lane: str = "", skip: int = 0) -> 
 def bring_in_job(request: Request, form: Form) -> Response:
     """Bring in a job from a file."""
     try:
-        answer = import_job(workshop_of(request), file_of(form, "file", MAX_BYTES))
+        answer = import_job(workshop_of(request), file_of(form, "file", MOST_BYTES))
     except REFUSALS as error:
         return _page(request, "", None, 0, note_of(error, {}))
     return go_to(request, "job_start", number=answer.number)

@@ -38,8 +38,13 @@ HEADERS = {
 
 MAX_PHOTO = 13_000_000
 """Bytes of a request that may bring a photo; chosen, one of the largest and its form around it."""
-WITH_PHOTO = "/panel/flashes"
+WITH_PHOTO = ("/panel/flashes", "/open/off")
 """How the addresses end to which a photo is sent."""
+MAX_BUNDLE = 31_000_000
+"""Bytes of a request that may bring a job with its photos; chosen, the largest and its form around
+it."""
+WITH_BUNDLE = ("/import", "/api/v1/jobs/import")
+"""The addresses to which a job with its photos is sent."""
 
 
 class Forbidden(Exception):
@@ -57,15 +62,19 @@ def same_origin(request: Request) -> bool:
 
 class BodyLimits:
     """Refuse requests that are too large, before they are read or while they are: those with a
-    photo later than others. ``Guard`` around it turns the refusal into a page that says so."""
+    photo later than others, those with all of a job's later still. ``Guard`` around it turns the
+    refusal into a page that says so."""
 
     def __init__(self, app: ASGIApp) -> None:
         self.usual = RequestBodyLimitMiddleware(app, max_body_size=MAX_BODY)
         self.photo = RequestBodyLimitMiddleware(app, max_body_size=MAX_PHOTO)
+        self.bundle = RequestBodyLimitMiddleware(app, max_body_size=MAX_BUNDLE)
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Answer one request."""
-        way = self.photo if scope.get("path", "").endswith(WITH_PHOTO) else self.usual
+        path = scope.get("path", "")
+        way = self.photo if path.endswith(WITH_PHOTO) else self.usual
+        way = self.bundle if path in WITH_BUNDLE else way
         said = Headers(scope=scope).get("content-length", "") if scope["type"] == "http" else ""
         if said.isascii() and said.isdecimal() and int(said) > way.max_body_size:
             raise HTTPException(413)

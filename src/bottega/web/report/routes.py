@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from fastapi import APIRouter, Request, Response
 
 from bottega.app.job.answer import diagnose
+from bottega.app.job.bundle import bundle
 from bottega.app.job.file import export_job
 from bottega.app.report.report import Report, report_of
 from bottega.web.kit.page import Page, render, workshop_of
@@ -35,3 +36,12 @@ def export_file(request: Request, number: str) -> Response:
     headers = {"Content-Disposition": f'attachment; filename="job-{file.number}.json"'}
     content = file.model_dump_json(indent=1)
     return Response(content, media_type="application/json", headers=headers)
+
+
+@router.get("/export.zip")
+def export_with_photos(request: Request, number: str) -> Response:
+    """Hand out the whole job with its photos, as a zip."""
+    workshop = workshop_of(request)
+    file = export_job(workshop, number)
+    headers = {"Content-Disposition": f'attachment; filename="job-{file.number}.zip"'}
+    return Response(bundle(workshop, file), media_type="application/zip", headers=headers)

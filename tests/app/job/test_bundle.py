@@ -1,0 +1,110 @@
+"""A job with its photos as one file: out and in again, and what is not believed."""
+
+import io
+import json
+import zipfile
+from hashlib import sha256
+
+import pytest
+from PIL import Image
+from tests.app.steps import note
+from tests.conftest import Clock
+
+from bottega.app.errors import BadValue
+from bottega.app.job.bundle import bundle, photos_in, unpacked
+from bottega.app.job.file import export_job, import_job
+from bottega.app.photo.photo import keep_photo
+from bottega.app.workshop import open_workshop
+
+MOST = 2_000_000
+
+
+def camera(exif=True, size=(2400, 1800)) -> bytes:
+    """Return a picture as a phone takes it, with its maker's notes."""
+    picture, raw = Image.effect_noise(size, 60).convert("RGB"), io.BytesIO()
+    notes = Image.Exif()
+    notes[0x010F] = "Somebody's phone"
+    picture.save(raw, "JPEG", **({"exif": notes} if exif else {}))
+    return raw.getvalue()
+
+
+@pytest.fixture
+def taken(workshop, houseboat):
+    """A job with one photo; returns its file as a zip, and the photo's name."""
+    name = keep_photo(workshop, camera())
+    note(workshop, houseboat, kind="state_changed", what="water", to="out")
+    note(workshop, houseboat, kind="took_off", operation="filter_flap", photo=name)
+    return bundle(workshop, export_job(workshop, houseboat)), name
+
+
+def packed(**files: bytes) -> bytes:
+    raw = io.BytesIO()
+    with zipfile.ZipFile(raw, "w", zipfile.ZIP_DEFLATED) as out:
+        for name, content in files.items():
+            out.writestr(name, content)
+    return raw.getvalue()
+
+
+def test_a_job_comes_in_with_its_photos(workshop, houseboat, taken):
+    raw, name = taken
+    assert photos_in(export_job(workshop, houseboat)) == [name]
+    other = open_workshop(None, Clock())
+    number = import_job(other, raw).number
+    assert other.photos.read(name) == workshop.photos.read(name)
+    assert bundle(other, export_job(other, number)) != b""
+    assert sorted(zipfile.ZipFile(io.BytesIO(raw)).namelist()) == ["job.json", f"photos/{name}.jpg"]
+    other.close()
+
+
+def test_a_photo_nobody_speaks_of_is_not_kept(taken):
+    raw, _ = taken
+    plain = camera(exif=False, size=(40, 30))
+    stray = sha256(plain).hexdigest()
+    grown = io.BytesIO(raw)
+    with zipfile.ZipFile(grown, "a") as out:
+        out.writestr(f"photos/{stray}.jpg", plain)
+    other = open_workshop(None, Clock())
+    import_job(other, grown.getvalue())
+    assert other.photos.read(stray) is None
+    other.close()
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        (lambda job, photo: b"PK\x03\x04 and no more", "cut or packed"),
+        (lambda job, photo: packed(**{"photos/a.jpg": photo}), "0 times job.json"),
+        (lambda job, photo: packed(**{"job.json": job, "../evil": b"x"}), "expected job.json"),
+        (lambda job, photo: packed(**{"job.json": job, "photos/a.jpg": photo}), "changed"),
+        (lambda job, photo: packed(**{"job.json": b" " * (MOST + 1)}), "expected at most"),
+        (lambda job, photo: packed(**{"job.json": job, "photos/b.jpg": bytes(5_000_000)}), "bytes"),
+        (lambda job, photo: packed(**{"job.json": job, **named(camera())}), "notes in it"),
+        (lambda job, photo: packed(**{"job.json": job, **named(b"GIF89a")}), "no picture"),
+        (
+            lambda job, photo: packed(
+                **{"job.json": job, **{f"photos/{n}": b"" for n in range(130)}}
+            ),
+            "expected at most",
+        ),
+    ],
+)
+def test_what_is_no_job_with_photos_is_refused(taken, change, words):
+    raw, name = taken
+    inside = zipfile.ZipFile(io.BytesIO(raw))
+    other = open_workshop(None, Clock())
+    with pytest.raises(BadValue, match=words):
+        import_job(other, change(inside.read("job.json"), inside.read(f"photos/{name}.jpg")))
+    assert other.log.numbers() == []
+    other.close()
+
+
+def named(photo: bytes) -> dict[str, bytes]:
+    """Return a photo by the name it would have."""
+    return {f"photos/{sha256(photo).hexdigest()}.jpg": photo}
+
+
+def test_what_unpacks_to_too_much_is_not_unpacked():
+    bomb = packed(**{"job.json": json.dumps(["x"]).encode(), "photos/a.jpg": bytes(40_000_000)})
+    assert len(bomb) < 100_000
+    with pytest.raises(BadValue, match="unpacks to more"):
+        unpacked(bomb, MOST)
