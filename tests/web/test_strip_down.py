@@ -371,6 +371,33 @@ def test_make_safe_says_what_this_plan_wants_and_how_to_empty_it(browser, demo):
     assert "Ways to get the water out" not in page
 
 
+def test_a_machine_is_laid_down_as_its_kind_is_and_only_emptied_as_it_can_be(browser, demo):
+    """A front loader has a filter to be emptied by and a glass that carries nothing; a stacked
+    machine has neither, and wants three people."""
+    bench = {
+        "nembrio-f7": ("The filter", "lower edge of the glass", "Laid on its face"),
+        "sestra-torre": (None, "rim of the tub", "strapped"),
+    }
+    for sheet, (filtered, fullest, laid) in bench.items():
+        words = {
+            "age_years": "9",
+            "place": "Slip",
+            "words": "It does not drain, the water stays in.",
+        }
+        job = browser.form("/call", machine=sheet, **words).headers["location"].split("/")[2]
+        live = browser.get(f"/jobs/{job}/safe").text
+        assert fullest in live
+        assert "by pulling harder" in live
+        assert ("filter&#39;s cap" in live) == bool(filtered)
+        decided = browser.form(
+            f"/jobs/{job}/decide/decide", seq(demo, job), repair="drain_pump.part"
+        )
+        assert decided.status_code == 303
+        page = browser.get(f"/jobs/{job}/safe").text
+        assert laid in page
+        assert laid in browser.get(f"/jobs/{job}/strip").text or laid == "Laid on its face"
+
+
 def test_a_lock_is_not_defeated_on_a_live_machine(browser, demo):
     field = {"kind": "temporary", "what": "a striker in the lock", "interlock": "true"}
     refused = browser.form("/jobs/0418/safe/event", seq(demo, "0418"), **field, reason="to see it")

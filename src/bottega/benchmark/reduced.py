@@ -177,6 +177,7 @@ def random_machine(
         values={},
         curves={},
         out={},
+        laid=(),
         hub=None,
         places={},
         openings={},

@@ -56,6 +56,8 @@ class ArchetypeFile(Record):
     traits: dict[str, Chance] = {}
     """Chance that a machine of this kind shows a trait of tables/traits.yaml."""
     charge: StoredCharge | None = None
+    laid: tuple[str, ...] = ()
+    """Ways of tables/make_safe.yaml to bring its underside to the hand, the usual first."""
     hub: HubRecord | None = None
     """Bearings and seal in section."""
     new_price_eur: float = Field(gt=0)

@@ -105,6 +105,7 @@ class Layering:
             curves=sheet.curves if sheet else {},
             places={name: place for name, place in archetype.places.items() if name in components},
             openings=archetype.openings,
+            laid=archetype.laid,
             hub=(sheet.hub if sheet else None) or archetype.hub,
             connectors=_connectors(assemblies, sheet, components),
             excused=archetype.excused,

@@ -281,6 +281,8 @@ class MachineType:
     places: dict[str, Place]
     openings: dict[str, Place]
     """Where operations are drawn."""
+    laid: tuple[str, ...]
+    """Ways to bring its underside to the hand, the usual first."""
     hub: HubRecord | None
     """Its bearings and seal in section."""
     connectors: dict[str, ConnectorRecord]

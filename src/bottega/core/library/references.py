@@ -95,6 +95,8 @@ class _Known:
         yield from unknown("weights", archetype.weights, self.faults, "the id of a fault")
         traits = self.shelf.tables.traits.traits
         yield from unknown("traits", archetype.traits, traits, "a trait of tables/traits.yaml")
+        laying = self.shelf.tables.make_safe.laying
+        yield from unknown("laid", archetype.laid, laying, "a way of tables/make_safe.yaml")
         words = [w for w in archetype.traits.values() if isinstance(w, str)]
         yield from unknown("traits", words, self.shelf.tables.words, "a word of tables/words.yaml")
         yield from self.tools({f"operations.{n}": o.tool for n, o in archetype.operations.items()})

@@ -123,7 +123,8 @@ class Shelf:
             key: {**getattr(base, key), **getattr(record, key)}
             for key in ("places", "openings", "reach", "operations", "out", "values")
         }
-        return record.model_copy(update={**update, "hub": record.hub or base.hub})
+        own = {"hub": record.hub or base.hub, "laid": record.laid or base.laid}
+        return record.model_copy(update={**update, **own})
 
     def sheet(self, name: str, seen: tuple[str, ...] = ()) -> SheetFile:
         """Return a sheet with what it takes over from the one it is like. Raises LibraryError for

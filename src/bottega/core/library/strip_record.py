@@ -3,7 +3,7 @@
 from pydantic import Field
 
 from bottega.core.library.records import Record
-from bottega.core.library.vocabulary import Posture, ProofName
+from bottega.core.library.vocabulary import ProofName
 
 
 class PaceFigures(Record):
@@ -19,14 +19,14 @@ class PaceFigures(Record):
 
 class StripTable(Record):
     """tables/strip.yaml: minutes of changing a tool, of laying oil, of each proof beyond the run;
-    what the floor wants by posture; what is used up, by the word an operation says it with."""
+    what the floor wants while it stands; what is used up, by the word an operation says it with."""
 
     source: str
     tool_minutes: float = Field(gt=0)
     oil_minutes: float = Field(gt=0)
     proofs: dict[ProofName, float]
     proofs_note: str
-    floor: dict[Posture, str]
+    floor: str
     consumables: dict[str, str]
     soaked: str
     wet: str

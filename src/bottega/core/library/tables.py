@@ -9,11 +9,11 @@ from pydantic import BaseModel, Field, ValidationError, model_validator
 
 from bottega.core.library.bearing_record import BearingTable, FitTable, SealTable
 from bottega.core.library.doubt import Doubt, Doubts
-from bottega.core.library.emptying_record import EmptyingTable
 from bottega.core.library.errors import LibraryError, Problem
 from bottega.core.library.formula_record import FormulaTable
 from bottega.core.library.joint_record import JointTable
 from bottega.core.library.limits import LimitTable
+from bottega.core.library.make_safe_record import MakeSafeTable
 from bottega.core.library.records import Grade, HowDone, Record
 from bottega.core.library.strip_record import StripTable
 from bottega.core.library.yamlfile import Source, read_yaml
@@ -265,7 +265,7 @@ class Tables:
     fits: FitTable
     seals: SealTable
     joints: JointTable
-    emptying: EmptyingTable
+    make_safe: MakeSafeTable
     strip: StripTable
 
 
@@ -307,7 +307,7 @@ def read_tables(folder: Path) -> Tables:
         bearings=validated(BearingTable, read_yaml(folder / "bearings.yaml")),
         fits=validated(FitTable, read_yaml(folder / "fits.yaml")),
         strip=validated(StripTable, read_yaml(folder / "strip.yaml")),
-        emptying=validated(EmptyingTable, read_yaml(folder / "emptying.yaml")),
+        make_safe=validated(MakeSafeTable, read_yaml(folder / "make_safe.yaml")),
         joints=validated(JointTable, read_yaml(folder / "joints.yaml")),
         seals=validated(SealTable, read_yaml(folder / "seals.yaml")),
         formulas=validated(FormulaTable, read_yaml(folder / "formulas.yaml")),

@@ -10,6 +10,7 @@ from bottega.app.errors import NotFound
 from bottega.app.job.answer import diagnose
 from bottega.app.strip.plan import decided_repair, plan_of, reach_by
 from bottega.core.library.machine_type import RepairOption
+from bottega.core.library.make_safe_record import Laying
 from bottega.core.library.records import OperationRecord
 from bottega.core.machine.reach import ReachStep
 from bottega.core.strip.plan import Way, used_up
@@ -34,6 +35,8 @@ class StripPage:
     tools: list[str]
     consumables: list[str]
     floor: str
+    laying: list[Laying]
+    """How it is laid down, the usual way first; empty where it stays upright."""
     cells: list[Cell]
 
 
@@ -62,7 +65,8 @@ def strip_page(request: Request, number: str) -> Response:
         ],
         tools=[tables.tools[name].name for name in tools],
         consumables=used_up(tables, records),
-        floor=tables.strip.floor["tipped" if way.tips else "upright"],
+        floor=tables.strip.floor,
+        laying=tables.make_safe.laid(machine.laid) if way.tips else [],
         cells=tray_of(machine, tuple(reversed(way.order))),
     )
     return render(request, "open/printed.html", context)

@@ -9,11 +9,15 @@ from bottega.app.strip.plan import decided_repair, is_made, plan_of, reach_by, s
 from bottega.core.job.words import lower_first
 from bottega.core.library.joint_record import JointKind
 from bottega.core.library.machine_type import RepairOption
+from bottega.core.library.make_safe_record import Laying
 from bottega.core.library.records import OperationRecord
-from bottega.core.machine.reach import Reach
+from bottega.core.machine.reach import Reach, ReachStep
 from bottega.core.strip.plan import Plan
 from bottega.web.job.sheet import Desk, Lead, Sheet
 from bottega.web.open.tray import Cell, tray_of
+
+TIPPED = ("posture", "tipped")
+"""The step by which a machine is laid down."""
 
 
 @dataclass(frozen=True)
@@ -57,6 +61,8 @@ class OpenSheet(Sheet):
     soaking: list[tuple[str, float]]
     """What soaks, with the minutes it has yet to."""
     stuck: list[Held]
+    laying: list[Laying]
+    """Ways to lay it down, where that comes next."""
     tags: list[tuple[OperationRecord, str]]
     error: str
     """Why what came off could not be noted."""
@@ -74,18 +80,23 @@ def open_sheet(desk: Desk) -> OpenSheet:
     operations = answer.machine.operations
     operation = operations[first.to] if first and first.what == "off" else None
     kinds = dict.fromkeys(one.kind for one in operation.fasteners) if operation else {}
-    joints = desk.workshop.shelf.tables.joints
+    tables = desk.workshop.shelf.tables
     soaks = soaking_of(desk.workshop, answer).items()
     return OpenSheet(
         target=target,
         operation=operation,
-        joints=[(kind, joints.of(kind)) for kind in kinds],
+        joints=[(kind, tables.joints.of(kind)) for kind in kinds],
         tray=tray_of(answer.machine, answer.job.state.off),
         soaking=[(operations[name].name, minutes) for name, minutes in soaks],
         stuck=_held(answer, target.plan) if target else [],
+        laying=tables.make_safe.laid(answer.machine.laid) if _lays(first) else [],
         tags=tags_of(answer),
         error=desk.error.message if desk.error else "",
     )
+
+
+def _lays(step: ReachStep | None) -> bool:
+    return step is not None and (step.what, step.to) == TIPPED
 
 
 def _held(answer: Answer, plan: Plan) -> list[Held]:

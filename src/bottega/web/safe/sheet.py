@@ -7,11 +7,11 @@ from typing import ClassVar
 
 from bottega.app.job.variants import Choice, variants_of
 from bottega.app.strip.plan import decided_repair, plan_of, reach_by
-from bottega.core.library.emptying_record import Emptying
 from bottega.core.library.vocabulary import STATES, StateField
 from bottega.core.machine.reach import ReachStep
 from bottega.core.machine.safety import Caution, cautions
 from bottega.web.job.sheet import Desk, Sheet
+from bottega.web.safe.ways import Live, Ways, live_of, ways_of
 
 NOW = {
     "none": "gone",
@@ -53,8 +53,9 @@ class SafeSheet(Sheet):
     """What is off, by name."""
     variants: list[Choice]
     """The variants its model comes in."""
-    emptying: list[Emptying]
-    """Ways to get the water out, the quickest first; none once it is out."""
+    ways: Ways
+    live: Live | None
+    """How far a test on it goes while it is plugged in; None while it is not."""
     isolation: list[ReachStep]
     """What the plan of the repair decided on wants before anything comes off."""
     people: int
@@ -81,17 +82,17 @@ def safe_sheet(desk: Desk) -> SafeSheet:
         rows.append(StateRow(what, NOW.get(now_is, now_is), [] if charge else changes, held))
     names = [machine.operations[op].name if op in machine.operations else op for op in state.off]
     held = cautions(state, machine.charge, unplugged_min(desk))
-    ways = desk.workshop.shelf.tables.emptying.ways.values()
-    wet = state.water != "out"
     repair = decided_repair(desk.answer)
     way = plan_of(desk.workshop, desk.answer, repair).best if repair else None
     steps = reach_by(desk.workshop, desk.answer, repair, way).steps if repair and way else ()
+    lays = any(step.what == "posture" and step.to == "tipped" for step in steps)
     return SafeSheet(
         rows,
         held,
         names,
         variants_of(desk.workshop, machine),
-        sorted(ways, key=lambda one: one.minutes) if wet else [],
+        ways_of(desk, lays),
+        live_of(desk),
         [step for step in steps if step.kind == "change" and step.what != "posture"],
         way.people if way else 1,
     )
