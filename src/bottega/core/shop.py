@@ -31,6 +31,8 @@ class ShopSettings:
     """The set of limits its electrical checks are held against, of tables/limits.yaml."""
     parts: Literal["equivalent", "makers"] = "equivalent"
     """Whether another part than the maker's may go in."""
+    schools: tuple[tuple[str, str], ...] = ()
+    """By disagreement of tables/schools.yaml the side the shop takes; what is missing is usual."""
     seals: tuple[str, ...] = ()
     """Shaft seals that lie on the shelf, as shaft x bore x width."""
     pace: tuple[tuple[str, float], ...] = ()

@@ -45,7 +45,8 @@ class ShopStore:
         for listed in ("ferry_days", "seals"):
             if listed in body:
                 body[listed] = tuple(body[listed])
-        body["pace"] = tuple((name, share) for name, share in body.get("pace", ()))
+        for paired in ("pace", "schools"):
+            body[paired] = tuple((name, value) for name, value in body.get(paired, ()))
         body["gear"] = tuple(_instrument(raw) for raw in body.get("gear", ()))
         return ShopSettings(**body)
 

@@ -63,3 +63,17 @@ def test_a_circle_is_named(folder, operations):
         folder, "sheets/nembrio-f7.yaml", "\nnotes:\n", f"\noperations:\n  {operations}\nnotes:\n"
     )
     assert "circle" in " ".join(str(problem) for problem in problems)
+
+
+@pytest.mark.parametrize(
+    ("said", "becomes", "found"),
+    [
+        ("{bellows}", "{belows}", "'belows'"),
+        ("cheap: [the bands]", "cheap: [the hoops]", "'the hoops'"),
+        ("band: band}", "band: bend}", "'bend'"),
+    ],
+)
+def test_what_a_fitting_names_and_is_nowhere_is_said(folder, said, becomes, found):
+    problems, line = problems_after(folder, "assemblies/gasket.yaml", said, becomes)
+
+    assert (found, line) in {(problem.found, problem.line) for problem in problems}

@@ -60,3 +60,15 @@ def test_what_jobs_take_is_gathered_and_stands_beside_the_plan(reader):
 
 def test_without_a_repair_the_times_say_so(empty):
     assert "No repair is noted yet" in empty.get("/times").text
+
+
+def test_a_school_is_chosen_with_its_reasons_beside_it_and_stands_at_the_fitting(browser, demo):
+    page = browser.get("/shop").text
+    assert "no leak runs over it" in page
+    job = "0406"
+    assert browser.form("/shop", school_band="above").status_code == 303
+    assert "at twelve o&#39;clock" in browser.get(f"/jobs/{job}/fit").text
+    refused = browser.form("/shop", school_band="nowhere")
+    assert refused.status_code == 422
+    assert "expected" in refused.text
+    assert "at twelve o&#39;clock" in browser.get(f"/jobs/{job}/fit").text

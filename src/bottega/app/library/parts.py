@@ -24,8 +24,10 @@ def add_part(workshop: Workshop, sheet: str, fields: dict[str, str], author: str
         "number": fields.get("number", "").strip(),
         "price_eur": round(price / workshop.settings.money(1.0), 2),
     }
-    told = {key: fields.get(key, "").strip() for key in ("revision", "tell")}
+    told = {key: fields.get(key, "").strip() for key in ("revision", "tell", "diagram")}
     record |= {key: words for key, words in told.items() if words}
+    old = [word.strip() for word in fields.get("replaces", "").split(",") if word.strip()]
+    record |= {"replaces": old} if old else {}
     if not record["number"]:
         raise BadValue("A part wants its number.", "number")
     first = component not in machine.part_numbers

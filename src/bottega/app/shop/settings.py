@@ -13,6 +13,8 @@ from bottega.store.shop import Member
 
 SIZE = re.compile(r"(\d+(?:\.\d+)?)\s*x\s*(\d+(?:\.\d+)?)\s*x\s*(\d+(?:\.\d+)?)")
 """Shaft, bore and width of a seal in mm, as one writes it."""
+SCHOOL = "school_"
+"""How the field of a disagreement begins, before its name."""
 DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 RANGES = {
     "per_eur": (0.0001, 100000.0),
@@ -60,6 +62,8 @@ def change_settings(workshop: Workshop, typed: dict[str, str]) -> ShopSettings:
                     key,
                 )
             values[key] = text.strip().upper()
+        elif key.startswith(SCHOOL):
+            values["schools"] = _school(workshop, key.removeprefix(SCHOOL), text, values["schools"])
         elif key == "seals":
             values[key] = _seals(workshop, text)
         elif key == "ferry_days":
@@ -73,6 +77,16 @@ def change_settings(workshop: Workshop, typed: dict[str, str]) -> ShopSettings:
     settings = ShopSettings(**values)
     workshop.keep_settings(settings)
     return settings
+
+
+def _school(
+    workshop: Workshop, name: str, text: str, before: tuple[tuple[str, str], ...]
+) -> tuple[tuple[str, str], ...]:
+    known = workshop.shelf.tables.schools.schools
+    if name not in known or text not in known[name].choices:
+        expected = one_of(known[name].choices) if name in known else one_of(known)
+        raise BadValue(f"Found {shown(text)}, expected {expected}.", f"{SCHOOL}{name}")
+    return tuple({**dict(before), name: text}.items())
 
 
 def add_member(workshop: Workshop, name: str, role: str) -> Member:

@@ -236,9 +236,11 @@ def _own_ways(machine: MachineType) -> Iterator[tuple[str, str, str]]:
     """Yield the parts without a way of their own out and in, and the operations on nobody's
     way."""
     known = set(machine.operations)
-    for name in machine.parts:
+    for name, part in machine.parts.items():
         if not machine.out.get(name):
             yield f"out.{name}", "a part without its own way out", "the operations that take it out"
+        if not part.fitting:
+            yield f"components.{name}.part", "a part without its fitting", "how it goes in"
     for name, way in machine.out.items():
         for op in sorted(set(way) - known):
             yield f"out.{name}", f"the unknown operation '{op}'", "one of the archetype's"

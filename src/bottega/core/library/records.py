@@ -81,6 +81,21 @@ class Needs(Record):
     off: tuple[str, ...] = ()
 
 
+Hour = Annotated[float, Field(gt=0, le=12)]
+"""A place on the clock face, seen from the front."""
+
+
+class ClockFace(Record):
+    """How something round is pressed on: where its mark stands, where its drain holes, and the
+    order of the places."""
+
+    mark: Hour
+    drains: tuple[Hour, ...] = ()
+    order: tuple[Hour, ...] = Field(min_length=4, max_length=16)
+    band: str
+    """The school that says where the band's screw or spring comes to stand."""
+
+
 class Part(Record):
     """What is ordered for a component: price in the library's euro before tax, minutes to change it
     once reached."""
@@ -98,6 +113,10 @@ class Part(Record):
     """What is replaced with it as a matter of course."""
     reused: dict[str, str] = {}
     """What goes in again if it is sound, and how that is seen."""
+    cheap: tuple[str, ...] = ()
+    """Of what is reused, what a shop that swaps the cheap part replaces as well."""
+    clock: ClockFace | None = None
+    """How it is pressed on round, where that has an order."""
 
 
 class Component(Record):

@@ -6,7 +6,7 @@ from difflib import get_close_matches
 
 from bottega.core.library.archetype import ArchetypeFile
 from bottega.core.library.errors import Problem
-from bottega.core.library.records import AssemblyFile
+from bottega.core.library.records import AssemblyFile, Part
 from bottega.core.library.shelf import Shelf
 
 Finding = tuple[str, str, str]
@@ -54,6 +54,8 @@ class _Known:
         for name, part in assembly.components.items():
             key = f"components.{name}.connects"
             yield from unknown(key, part.connects, self.components, "the id of a component")
+            if part.part is not None:
+                yield from self.fitting(f"components.{name}.part", part.part)
         for name, fault in assembly.faults.items():
             yield from unknown(
                 f"faults.{name}.causes", fault.causes, self.faults, "the id of a fault"
@@ -80,6 +82,16 @@ class _Known:
             key = f"service.{name}.answers"
             yield from unknown(key, [step.answers], self.checks, "the id of a check")
         yield from self.tools({f"operations.{n}": o.tool for n, o in assembly.operations.items()})
+
+    def fitting(self, key: str, part: Part) -> Iterator[Finding]:
+        """Yield what the fitting of a part names that is nowhere."""
+        table = self.shelf.tables.schools
+        school = "a disagreement of tables/schools.yaml"
+        named = [name for line in part.fitting for name in table.unknown(line)]
+        yield from unknown(f"{key}.fitting", named, table.schools, school)
+        yield from unknown(f"{key}.cheap", part.cheap, part.reused, "something it reuses")
+        if part.clock is not None:
+            yield from unknown(f"{key}.clock.band", [part.clock.band], table.schools, school)
 
     def of_archetype(self, archetype: ArchetypeFile) -> Iterator[Finding]:
         """Yield what an archetype names that is nowhere."""

@@ -27,6 +27,10 @@ class SheetPart(Record):
     price_eur: float = Field(gt=0)
     revision: str | None = None
     tell: str | None = None
+    diagram: str | None = Field(default=None, max_length=20)
+    """Where it stands on the sheet's own diagram."""
+    replaces: tuple[str, ...] = Field(default=(), max_length=12)
+    """Numbers that are ordered no more, in whose place this one comes."""
 
 
 class Plate(Record):

@@ -15,6 +15,7 @@ from bottega.core.library.joint_record import JointTable
 from bottega.core.library.limits import LimitTable
 from bottega.core.library.make_safe_record import MakeSafeTable
 from bottega.core.library.records import Grade, HowDone, Record
+from bottega.core.library.school_record import SchoolTable
 from bottega.core.library.strip_record import StripTable
 from bottega.core.library.yamlfile import Source, read_yaml
 
@@ -265,6 +266,7 @@ class Tables:
     fits: FitTable
     seals: SealTable
     joints: JointTable
+    schools: SchoolTable
     make_safe: MakeSafeTable
     strip: StripTable
 
@@ -307,6 +309,7 @@ def read_tables(folder: Path) -> Tables:
         bearings=validated(BearingTable, read_yaml(folder / "bearings.yaml")),
         fits=validated(FitTable, read_yaml(folder / "fits.yaml")),
         strip=validated(StripTable, read_yaml(folder / "strip.yaml")),
+        schools=validated(SchoolTable, read_yaml(folder / "schools.yaml")),
         make_safe=validated(MakeSafeTable, read_yaml(folder / "make_safe.yaml")),
         joints=validated(JointTable, read_yaml(folder / "joints.yaml")),
         seals=validated(SealTable, read_yaml(folder / "seals.yaml")),

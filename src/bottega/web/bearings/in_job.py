@@ -43,6 +43,8 @@ class HubPage:
     page: Page
     answer: Answer
     hub: HubRecord
+    order: list[str]
+    """How it goes together, by the shop's schools."""
     section: Section
     bearings: list[tuple[str, Bearing, Pressed]]
     numbers: tuple[SheetPart, ...]
@@ -115,6 +117,7 @@ def _show(
         page=Page("Bearings and seal"),
         answer=answer,
         hub=hub,
+        order=[tables.schools.said(line, dict(workshop.settings.schools)) for line in hub.order],
         section=of_hub(hub, drawn),
         bearings=[
             (one.name, bearing, pressed(workshop, hub, bearing)) for one, bearing in bearings

@@ -4,12 +4,13 @@ from dataclasses import dataclass
 from datetime import timedelta
 from typing import ClassVar
 
+from bottega.app.strip.fitting import Fitting, fitting_of
 from bottega.app.strip.old_part import OldPart, looks_at, old_part_of
 from bottega.core.job.events import Recheck
 from bottega.core.job.recheck import again_after
 from bottega.core.job.words import repair_name
-from bottega.core.library.records import Part
 from bottega.core.library.sheet import SheetPart
+from bottega.web.fit.clock import Clock, clock_of
 from bottega.web.job.sheet import Desk, Lead, Sheet
 from bottega.web.open.sheet import Target, target_of
 
@@ -23,8 +24,10 @@ class FitSheet(Sheet):
     numbers: tuple[SheetPart, ...]
     hub: bool
     """Whether what goes in sits in a hub that is known."""
-    part: Part | None
-    """What goes in, with what is replaced together with it and what is reused."""
+    fitting: Fitting | None
+    """How it goes in here, with what is replaced together with it and what is reused."""
+    clock: Clock | None
+    """How it is pressed on round, drawn."""
     in_hand: str
     """The check by which the old part is looked at on the bench; empty where there is none."""
     old_part: OldPart | None
@@ -54,11 +57,14 @@ def fit_sheet(desk: Desk) -> FitSheet:
     part = target is not None and target.repair.do == "part"
     last = job.repairs[-1].repair if job.repairs else ""
     hub = machine.hub
+    new = machine.parts.get(target.repair.component) if target and part else None
+    fitting = fitting_of(desk.workshop, new) if new else None
     return FitSheet(
         target=target,
         hub=hub is not None and target is not None and target.repair.component == hub.component,
         numbers=machine.part_numbers.get(target.repair.component, ()) if target and part else (),
-        part=machine.parts.get(target.repair.component) if target and part else None,
+        fitting=fitting,
+        clock=clock_of(fitting) if fitting else None,
         in_hand=_in_hand(desk, target) if target and part else "",
         old_part=old_part_of(desk.answer),
         works=fitting_works(desk, target) if target else [],

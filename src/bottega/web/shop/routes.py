@@ -6,8 +6,9 @@ from fastapi import APIRouter, Request, Response
 from fastapi.responses import RedirectResponse
 from starlette.datastructures import FormData
 
-from bottega.app.shop.settings import DAYS, PER_CENT, add_member, change_settings
+from bottega.app.shop.settings import DAYS, PER_CENT, SCHOOL, add_member, change_settings
 from bottega.core.library.limits import LimitSet
+from bottega.core.library.school_record import School
 from bottega.core.shop import ShopSettings
 from bottega.web.kit.errors import REFUSALS, note_of
 from bottega.web.kit.page import ErrorNote, Page, go_to, render, status_of, url_of, workshop_of
@@ -51,6 +52,9 @@ class ShopPage:
     ferry: str
     seals: str
     limits: dict[str, LimitSet]
+    schools: dict[str, School]
+    sides: dict[str, str]
+    """By disagreement, the side the shop takes."""
     error: ErrorNote | None
 
 
@@ -63,7 +67,7 @@ def shop_page(request: Request) -> Response:
 @router.post("")
 def keep_settings(request: Request, form: Form) -> Response:
     """Change the settings."""
-    typed = {key: text_of(form, key) for key in form if key in EDITABLE}
+    typed = {key: text_of(form, key) for key in form if key in EDITABLE or key.startswith(SCHOOL)}
     try:
         change_settings(workshop_of(request), typed)
     except REFUSALS as error:
@@ -110,7 +114,11 @@ def _page(request: Request, typed: dict[str, str], error: ErrorNote | None = Non
     ferry = typed.get("ferry_days", ", ".join(DAYS[day] for day in settings.ferry_days))
     limits = workshop_of(request).shelf.tables.limits.sets
     seals = typed.get("seals", ", ".join(settings.seals))
-    context = ShopPage(Page("Settings"), settings, values, ferry, seals, limits, error)
+    schools = workshop_of(request).shelf.tables.schools.schools
+    sides = {name: school.usual for name, school in schools.items()} | dict(settings.schools)
+    context = ShopPage(
+        Page("Settings"), settings, values, ferry, seals, limits, schools, sides, error
+    )
     return render(request, "shop/page.html", context, status_of(error))
 
 

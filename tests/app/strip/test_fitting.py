@@ -1,0 +1,71 @@
+"""How a part goes in here: by the schools the shop follows, and in the order of a clock face."""
+
+from math import cos, radians, sin
+
+import pytest
+
+from bottega.app.errors import BadValue
+from bottega.app.shop.settings import change_settings
+from bottega.app.strip.fitting import fitting_of
+from bottega.web.fit.clock import LIP, MIDDLE, clock_of
+
+
+@pytest.fixture
+def bellows(workshop):
+    return workshop.shelf.machine("FB").parts["bellows"]
+
+
+def test_a_line_says_what_the_shops_school_does_and_why(workshop, bellows):
+    schools = workshop.shelf.tables.schools.schools
+    for choice in ("dry", "soap"):
+        change_settings(workshop, {"school_bellows": choice})
+        first = fitting_of(workshop, bellows).lines[0]
+        side = schools["bellows"].choices[choice]
+        assert side.does in first
+        assert side.because in first
+    assert "{" not in " ".join(fitting_of(workshop, bellows).lines)
+    for typed, words in [
+        ({"school_bellows": "glue"}, "dry, soap"),
+        ({"school_hats": "dry"}, "bellows"),
+    ]:
+        with pytest.raises(BadValue, match=words):
+            change_settings(workshop, typed)
+    assert dict(workshop.shop.settings().schools) == {"bellows": "soap"}
+
+
+def test_a_shop_that_swaps_the_cheap_part_looks_at_less_and_replaces_more(workshop, bellows):
+    careful = fitting_of(workshop, bellows)
+    change_settings(workshop, {"school": "swap_cheap"})
+    swapping = fitting_of(workshop, bellows)
+    assert set(careful.reused) == {"the bands", "the seat"}
+    assert set(swapping.reused) == {"the seat"}
+    assert "the bands" in swapping.together
+    assert set(careful.together) | set(careful.reused) == {*swapping.together, *swapping.reused}
+
+
+def test_the_clock_face_stands_as_a_clock_does(workshop, bellows):
+    change_settings(workshop, {"school_band": "side"})
+    clock = clock_of(fitting_of(workshop, bellows))
+    twelve, six, nine, three = clock.presses[:4]
+    assert (twelve.x, twelve.y < MIDDLE) == (MIDDLE, True)
+    assert (six.x, six.y > MIDDLE) == (MIDDLE, True)
+    assert nine.x < MIDDLE < three.x
+    assert clock.band.x > MIDDLE
+    assert clock.band.y == MIDDLE
+    [drain] = clock.drains
+    angle = radians(180)
+    assert (drain.x, drain.y) == (
+        pytest.approx(MIDDLE + LIP * sin(angle)),
+        pytest.approx(MIDDLE - LIP * cos(angle)),
+    )
+    hours = bellows.clock.order
+    assert len({*hours}) == len(hours) == len(clock.presses)
+
+
+def test_opposite_places_follow_each_other(workshop, bellows):
+    """As one draws a cover: each second press lies across from the first."""
+    order = bellows.clock.order
+    assert all(
+        abs(first - second) == pytest.approx(6)
+        for first, second in zip(order[::2], order[1::2], strict=True)
+    )
