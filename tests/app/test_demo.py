@@ -21,3 +21,14 @@ def test_the_demo_shop_fills_once_and_keeps_what_changed(workshop):
     assert not fill(workshop)
     assert diagnose(workshop, "0412").seq == seq
     assert [sheet.number for sheet in search(workshop, "ondina f7")] == ["0412"]
+
+
+def test_the_guesthouse_ends_with_a_stack_from_the_shelf_before_the_ferry(shop):
+    """Everything it is chosen from lies on the shelf; the bearings it waits for come later."""
+    job = diagnose(shop, "0403").job
+    stack = job.substitutes["bearings"]
+    assert stack.on is None
+    sizes = {"x".join(name.split()[:5:2]) for name in stack.parts}
+    assert sizes <= set(shop.settings.seals)
+    assert job.waiting is not None
+    assert job.waiting.until.weekday() in shop.settings.ferry_days

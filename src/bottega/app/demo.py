@@ -5,6 +5,7 @@ from datetime import datetime, time, timedelta
 from typing import Any
 from uuid import NAMESPACE_URL, uuid5
 
+from bottega.app.bearings.seals import chosen, offers_for, seat_typed
 from bottega.app.call.call import Call, Words, open_job, parse_call
 from bottega.app.decide.decision import decision
 from bottega.app.job.answer import diagnose
@@ -97,12 +98,22 @@ class _Scene:
             return decision(
                 self.workshop, answer, raw["choice"], raw.get("repair"), raw.get("reason", "")
             )
+        if raw["kind"] == "stack":
+            return self._stack(number, raw["seat"], raw["reason"])
         if "on_days" in raw:
             raw["on"] = self.present.date() + timedelta(days=raw.pop("on_days"))
         if event.get("until_ferry"):
             days = self.workshop.settings.ferry_days
             raw["until"] = next_arrival(self.present.date(), days)
         return parse_body(raw)
+
+    def _stack(self, number: str, seat: dict[str, str], reason: str) -> AnyBody:
+        """Return the choice of the best stack for a measured seat that lies on the shelf."""
+        measured = seat_typed(self.workshop, seat)
+        offers = offers_for(self.workshop, measured) if measured else []
+        here = next(offer for offer in offers if offer.on is None)
+        answer = diagnose(self.workshop, number)
+        return chosen(self.workshop, answer, seat, here.names, reason)
 
     def _at(self, minutes: float) -> None:
         moment = self.start + timedelta(minutes=minutes)
