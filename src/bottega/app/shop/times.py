@@ -121,7 +121,7 @@ def _planned_as(
     repair = machine.repairs.get(repair_id)
     if repair is None:
         return repair_id
-    work = f"{repair.name}, {machine.archetype}"
+    work = f"{repair.name}, {workshop.shelf.archetypes[machine.archetype].name}"
     if work not in planned:
         best = plan(machine, workshop.shelf.tables, MachineState(), repair.way).best
         planned[work] = round(best.minutes, 1)
