@@ -323,6 +323,29 @@ def test_what_will_not_come_off_is_planned_round_and_moves_after_all(browser, de
     assert "it moves after all" in ledger
 
 
+def test_what_comes_into_sight_is_answered_in_passing_and_moves_the_ranking(browser, demo):
+    """The pump of the houseboat comes off: its rotor is turned in the hand, at the step itself."""
+    job = "0412"
+    browser.form(f"/jobs/{job}/decide/decide", seq(demo, job), repair="drain_pump.part")
+    while "Now in sight" not in (page := browser.get(f"/jobs/{job}/open").text):
+        step = first_step(browser, job)
+        assert browser.form(step[0], seq(demo, job), **step[1]).status_code == 303
+    box = page.split('aria-label="Now in sight"')[1].split("</form>")[0]
+    check = re.search(r'name="check" value="(\w+)"', box)[1]
+    answer = re.findall(r'name="outcome"\s+value="(\w+)"', box)[-1]
+    before = diagnose(demo, job)
+    last = before.job.state.off[-1]
+    known = before.machine.checks[check]
+    assert last in {*known.needs.off, *before.machine.out[known.in_hand or known.component]}
+    assert known.measure is None
+    fields = {"kind": "checked", "check": check, "outcome": answer}
+    noted = browser.form(f"/jobs/{job}/open/event", seq(demo, job), **fields)
+
+    assert noted.headers["location"].endswith("/open")
+    assert diagnose(demo, job).ranking != before.ranking
+    assert f'value="{check}"' not in browser.get(f"/jobs/{job}/open").text
+
+
 def test_the_old_part_is_looked_at_first_and_moves_the_ranking(browser, demo):
     opened(browser, demo)
     page = browser.get(f"/jobs/{JOB}/fit").text

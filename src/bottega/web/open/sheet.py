@@ -6,9 +6,10 @@ from typing import ClassVar
 
 from bottega.app.answer import Answer
 from bottega.app.strip.plan import decided_repair, is_made, plan_of, reach_by, soaking_of, tags_of
+from bottega.app.strip.sight import in_sight
 from bottega.core.job.words import lower_first
 from bottega.core.library.joint_record import JointKind
-from bottega.core.library.machine_type import RepairOption
+from bottega.core.library.machine_type import Check, RepairOption
 from bottega.core.library.make_safe_record import Laying
 from bottega.core.library.records import OperationRecord
 from bottega.core.machine.reach import Reach, ReachStep
@@ -61,6 +62,8 @@ class OpenSheet(Sheet):
     soaking: list[tuple[str, float]]
     """What soaks, with the minutes it has yet to."""
     stuck: list[Held]
+    sight: list[Check]
+    """What the last thing taken off has laid open, to be answered in passing."""
     laying: list[Laying]
     """Ways to lay it down, where that comes next."""
     tags: list[tuple[OperationRecord, str]]
@@ -89,6 +92,7 @@ def open_sheet(desk: Desk) -> OpenSheet:
         tray=tray_of(answer.machine, answer.job.state.off),
         soaking=[(operations[name].name, minutes) for name, minutes in soaks],
         stuck=_held(answer, target.plan) if target else [],
+        sight=in_sight(answer),
         laying=tables.make_safe.laid(answer.machine.laid) if _lays(first) else [],
         tags=tags_of(answer),
         error=desk.error.message if desk.error else "",
