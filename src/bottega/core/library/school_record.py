@@ -50,11 +50,11 @@ class SchoolTable(Record):
     def said(self, line: str, chosen: Mapping[str, str]) -> str:
         """Return a line of fitting with what the shop's school does in its places, and why."""
 
-        def words(found: re.Match[str]) -> str:
+        def _side(found: re.Match[str]) -> str:
             choice = self.of(found[1], chosen)
             return f"{choice.does} ({choice.because})"
 
-        return PLACE.sub(words, line)
+        return PLACE.sub(_side, line)
 
     def unknown(self, line: str) -> list[str]:
         """Return what a line of fitting names that is no school."""
