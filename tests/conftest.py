@@ -10,6 +10,7 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from uuid import uuid4
 
+import hypothesis
 import pytest
 
 from bottega.app.call.call import Call, Words, open_job
@@ -19,6 +20,9 @@ from bottega.core.library.machine_type import MachineType
 from bottega.core.library.shelf import Shelf, shipped_shelf
 from bottega.store.database import FILE
 from bottega.store.shop import Member
+
+hypothesis.settings.register_profile("untimed", deadline=None)
+hypothesis.settings.load_profile("untimed")
 
 
 class Clock:

@@ -19,7 +19,7 @@ from bottega.app.workshop import open_workshop
 MOST = 2_000_000
 
 
-def camera(exif=True, size=(2400, 1800)) -> bytes:
+def camera(exif=True, size=(900, 600)) -> bytes:
     """Return a picture as a phone takes it, with its maker's notes."""
     picture, raw = Image.effect_noise(size, 60).convert("RGB"), io.BytesIO()
     notes = Image.Exif()

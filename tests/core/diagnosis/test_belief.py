@@ -21,7 +21,7 @@ def believed(engine, seed, count=4, repairs=1):
 
 
 @given(seed=seeds, count=st.integers(0, 6), repairs=st.integers(0, 2))
-@settings(max_examples=50, deadline=None)
+@settings(max_examples=50)
 def test_the_chance_of_any_agrees_with_loops(shelf, seed, count, repairs):
     machine, belief = believed(shelf.tables.engine, seed, count, repairs)
     sets = belief.likeliest_sets(len(belief.model.sets))
@@ -36,7 +36,7 @@ def test_the_chance_of_any_agrees_with_loops(shelf, seed, count, repairs):
 
 
 @given(seed=seeds)
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 def test_any_of_lies_between_the_likeliest_and_the_sum(shelf, seed):
     _, belief = believed(shelf.tables.engine, seed)
     chances = belief.fault_now()
@@ -47,7 +47,7 @@ def test_any_of_lies_between_the_likeliest_and_the_sum(shelf, seed):
 
 
 @given(seed=seeds)
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 def test_components_and_entropy_follow_from_the_sets(shelf, seed):
     machine, belief = believed(shelf.tables.engine, seed)
     of = {name: fault.component for name, fault in machine.faults.items()}
@@ -58,7 +58,7 @@ def test_components_and_entropy_follow_from_the_sets(shelf, seed):
 
 
 @given(seed=st.integers(0, 500), count=st.integers(0, 5))
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 def test_shares_that_are_parted_are_of_disjoint_events(shelf, seed, count):
     """Against a plain sum over the sets, one by one."""
     machine = random_machine(seed, faults=6)

@@ -21,7 +21,7 @@ def engine(shelf):
 
 
 @given(seed=seeds, count=st.integers(1, 7), repairs=st.integers(0, 1))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 def test_leaving_one_out_equals_never_having_seen_it(engine, seed, count, repairs):
     machine = random_machine(seed, faults=6)
     evidence = random_evidence(machine, seed, count, repairs)

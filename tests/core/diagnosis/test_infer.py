@@ -26,7 +26,7 @@ def engine(shelf):
 
 
 @given(seed=seeds, count=st.integers(0, 7), repairs=st.integers(0, 2), age=st.floats(0, 20))
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 def test_it_agrees_with_brute_force(engine, seed, count, repairs, age):
     machine = random_machine(seed, faults=5)
     evidence = random_evidence(machine, seed + 1, count, repairs)
@@ -38,7 +38,7 @@ def test_it_agrees_with_brute_force(engine, seed, count, repairs, age):
 
 
 @given(seed=seeds, count=st.integers(1, 9), repairs=st.integers(0, 2), times=st.integers(0, 3))
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=80)
 def test_it_agrees_with_brute_force_where_faults_come_and_go(engine, seed, count, repairs, times):
     """Occasions, provocations, repairs, causes along a chain, steady effects beside coming ones."""
     machine = random_machine(seed, faults=5, coming=0.6)
@@ -82,7 +82,7 @@ def test_twenty_repairs_are_few_more_courses_than_sets(f7):
 
 
 @given(seed=seeds, count=st.integers(0, 8), repairs=st.integers(0, 2))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 def test_beliefs_sum_to_one_and_order_does_not_matter(engine, seed, count, repairs):
     machine = random_machine(seed, faults=7)
     evidence = random_evidence(machine, seed, count, repairs)

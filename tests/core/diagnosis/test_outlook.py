@@ -29,7 +29,7 @@ def outlook_on(model, belief, evidence, engine):
 
 
 @given(seed=st.integers(0, 5000), count=st.integers(0, 6), times=st.integers(0, 2))
-@settings(max_examples=50, deadline=None)
+@settings(max_examples=50)
 def test_chances_are_those_of_the_answers_in_the_engine(engine, seed, count, times):
     """P(answer | all that was found) by the outlook and by the evidence with and without it."""
     machine = random_machine(seed, faults=4, coming=0.6)

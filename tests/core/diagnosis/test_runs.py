@@ -55,7 +55,7 @@ def well(machine, engine, occasion=2):
 
 
 @given(seed=st.integers(0, 5000), count=st.integers(0, 5))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 def test_a_run_through_every_function_is_well_as_often_as_its_findings_say(engine, seed, count):
     """P(all well) by the outlook, and by the evidence with a finding for every function."""
     machine, run = watching(seed, 0.6, faults=4, effects=4)

@@ -4,7 +4,7 @@ what is not made out is named, and a person's ticks win."""
 from pathlib import Path
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from bottega.core.job.complaint import Heard, Picks, hear
@@ -92,7 +92,6 @@ def test_a_mail_with_markup_is_read_as_its_words(shelf, f7):
     assert hear(f7, shelf.tables.speech, mail).ids == ("says_water_stays",)
 
 
-@settings(deadline=None)
 @given(st.text(max_size=300))
 def test_no_text_breaks_the_ear(shelf, f7, text):
     hearing = hear(f7, shelf.tables.speech, text)

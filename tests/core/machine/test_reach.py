@@ -55,7 +55,7 @@ def everything_wanted(machine):
 
 @pytest.mark.parametrize("kind", KINDS)
 @given(state=states, data=st.data())
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 def test_a_way_ends_where_it_was_wanted_and_nothing_is_done_twice(
     shelf, finders, kind, state, data
 ):

@@ -58,7 +58,7 @@ def test_no_order_of_nine_takes_less(seed):
     assert shortest(work).minutes == pytest.approx(brute(work), abs=0.051)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(st.integers(0, 10**6))
 def test_every_item_once_and_nothing_before_what_it_waits_for(seed):
     work = made(seed, 14)
