@@ -22,11 +22,12 @@ class Ways:
 
 @dataclass(frozen=True)
 class Live:
-    """How far a test on a live machine goes: how full it may be, and what its service mode does,
-    the longest first."""
+    """How far a test on a live machine goes: how full it may be, when anything is stopped, and what
+    its service mode does, the longest first."""
 
     limits: LiveLimits
     fullest: str
+    stop: str
     longest: list[ServiceStep]
 
 
@@ -52,4 +53,5 @@ def live_of(desk: Desk) -> Live | None:
     limits, machine = desk.workshop.shelf.tables.make_safe.live, desk.answer.machine
     fullest = (words for part, words in limits.fullest.items() if part in machine.components)
     steps = sorted(machine.service.values(), key=lambda one: -one.timeout_s)
-    return Live(limits, next(fullest, ""), steps)
+    stop = ServiceStep.model_fields["stop"].default
+    return Live(limits, next(fullest, ""), stop, steps)
