@@ -21,6 +21,17 @@ from bottega.core.library.shelf import Shelf, shipped_shelf
 from bottega.store.database import FILE
 from bottega.store.shop import Member
 
+SHEETS_OF_EVERY_KIND = (
+    "nembrio-f7",
+    "calvessa-dritta-8",
+    "virgola-asciutta-7",
+    "torvane-alta-10",
+    "ostrel-linea-t",
+    "sestra-torre",
+    "pellandra-400",
+    "quernia-compatta-5",
+)
+"""A sheet of each kind of machine."""
 hypothesis.settings.register_profile("untimed", deadline=None)
 hypothesis.settings.load_profile("untimed")
 

@@ -1,6 +1,7 @@
 """Whole machines: sound ones run to their end, broken ones stop where the physics stops them."""
 
 import pytest
+from tests.conftest import SHEETS_OF_EVERY_KIND
 
 from bottega.benchmark.rigs import heat_error, water_error
 from bottega.rig import drying, loads, turning, wet
@@ -13,16 +14,7 @@ from bottega.rig.telemetry import sample
 
 @pytest.mark.parametrize(
     "sheet",
-    [
-        "nembrio-f7",
-        "calvessa-dritta-8",
-        "virgola-asciutta-7",
-        "torvane-alta-10",
-        "ostrel-linea-t",
-        "sestra-torre",
-        "pellandra-400",
-        "quernia-compatta-5",
-    ],
+    SHEETS_OF_EVERY_KIND,
 )
 def test_a_sound_machine_ends_its_programme_and_stores_nothing(shelf, sheet):
     machine = machine_of(shelf.machine(shelf.sheet(sheet).archetype, sheet), f"sound {sheet}")

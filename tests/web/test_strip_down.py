@@ -6,6 +6,7 @@ import zipfile
 
 import pytest
 from PIL import Image
+from tests.conftest import SHEETS_OF_EVERY_KIND
 from tests.web.conftest import seq
 
 from bottega.app.job.answer import diagnose
@@ -90,15 +91,7 @@ def test_it_is_followed_to_the_bare_tub_and_back(browser, demo):
 
 @pytest.mark.parametrize(
     "sheet",
-    [
-        "calvessa-dritta-8",
-        "virgola-asciutta-7",
-        "torvane-alta-10",
-        "ostrel-linea-t",
-        "sestra-torre",
-        "pellandra-400",
-        "quernia-compatta-5",
-    ],
+    SHEETS_OF_EVERY_KIND[1:],
 )
 def test_the_bearings_of_every_kind_come_out_and_go_in_again(browser, demo, sheet):
     words = {"age_years": "9", "place": "Slip", "words": "It roars in the spin like a plane."}
@@ -392,6 +385,32 @@ def test_make_safe_says_what_this_plan_wants_and_how_to_empty_it(browser, demo):
     assert "Ways to get the water out" in wet
     assert wet.index("A wet vacuum") < wet.index("Bailed from above")
     assert "Ways to get the water out" not in page
+
+
+def test_what_comes_first_is_done_at_the_fitting_as_well_oil_too(browser, demo):
+    """The list of what comes first stands at *Fit* as at *Open up*: each of its buttons does what
+    it says."""
+    done = []
+    while "It is oiled" not in done:
+        page = browser.get(f"/jobs/{JOB}/fit").text
+        form = re.search(r"<ul data-reach.*?</form>", page, re.S)[0]
+        fields = dict(re.findall(r'name="(kind|what|to|operation|minutes)" value="([^"]*)"', form))
+        waited = WAITED if fields.get("what") == "charge" else {}
+        done.append(re.search(r"<button[^>]*>([^<]+)<", form)[1])
+        sent = browser.form(f"/jobs/{JOB}/fit/event", seq(demo, JOB), **fields, **waited)
+        assert sent.status_code == 303, (fields, sent.text[-300:])
+    assert "soaks" in browser.get(f"/jobs/{JOB}/open").text
+
+
+def test_what_is_only_slackened_says_so_and_has_no_cell_in_the_tray(browser, demo):
+    opened(browser, demo, until="sump_off")
+    assert "slacken only" in browser.get(f"/jobs/{JOB}/open").text
+    step = first_step(browser)
+    assert browser.form(step[0], seq(demo, JOB), **step[1]).status_code == 303
+    page = browser.get(f"/jobs/{JOB}/open").text
+    assert 'data-cell="damper' not in page
+    assert 'data-cell="sump_off"' not in page
+    assert 'data-cell="top"' in page
 
 
 def test_a_machine_is_laid_down_as_its_kind_is_and_only_emptied_as_it_can_be(browser, demo):

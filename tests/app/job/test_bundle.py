@@ -37,9 +37,21 @@ def taken(workshop, houseboat):
     return bundle(workshop, export_job(workshop, houseboat)), name
 
 
-def packed(**files: bytes) -> bytes:
+def boundless(photo: bytes) -> bytes:
+    """Return a photo whose head says that it is 65,000 points wide and high (JPEG, ITU-T T.81,
+    B.2.2: height and width follow the marker SOF0 by five bytes)."""
+    at = photo.index(b"\xff\xc0") + 5
+    return photo[:at] + (65_000).to_bytes(2, "big") * 2 + photo[at + 4 :]
+
+
+def spoilt(raw: bytes) -> bytes:
+    """Return a zip whose packed content is overwritten."""
+    return raw[:60] + b"\xff" * 40 + raw[100:]
+
+
+def packed(how: int = zipfile.ZIP_DEFLATED, /, **files: bytes) -> bytes:
     raw = io.BytesIO()
-    with zipfile.ZipFile(raw, "w", zipfile.ZIP_DEFLATED) as out:
+    with zipfile.ZipFile(raw, "w", how) as out:
         for name, content in files.items():
             out.writestr(name, content)
     return raw.getvalue()
@@ -72,14 +84,17 @@ def test_a_photo_nobody_speaks_of_is_not_kept(taken):
 @pytest.mark.parametrize(
     ("change", "words"),
     [
-        (lambda job, photo: b"PK\x03\x04 and no more", "cut or packed"),
+        (lambda job, photo: b"PK\x03\x04 and no more", "cut, locked"),
         (lambda job, photo: packed(**{"photos/a.jpg": photo}), "0 times job.json"),
         (lambda job, photo: packed(**{"job.json": job, "../evil": b"x"}), "expected job.json"),
         (lambda job, photo: packed(**{"job.json": job, "photos/a.jpg": photo}), "changed"),
         (lambda job, photo: packed(**{"job.json": b" " * (MOST + 1)}), "expected at most"),
         (lambda job, photo: packed(**{"job.json": job, "photos/b.jpg": bytes(5_000_000)}), "bytes"),
-        (lambda job, photo: packed(**{"job.json": job, **named(camera())}), "notes in it"),
+        (lambda job, photo: packed(**{"job.json": job, **named(camera())}), "a camera's notes"),
         (lambda job, photo: packed(**{"job.json": job, **named(b"GIF89a")}), "no picture"),
+        (lambda job, photo: packed(**{"job.json": job, **named(boundless(photo))}), "too large"),
+        (lambda job, photo: spoilt(packed(**{"job.json": job})), "cut, locked"),
+        (lambda job, photo: packed(zipfile.ZIP_BZIP2, **{"job.json": job}), "another way"),
         (
             lambda job, photo: packed(
                 **{"job.json": job, **{f"photos/{n}": b"" for n in range(130)}}

@@ -8,7 +8,7 @@ from tests.app.steps import note
 from bottega.app.errors import Refused
 from bottega.app.job.answer import diagnose
 from bottega.app.shop.pace import learning_of, take_library_pace, take_own_pace
-from bottega.app.shop.times import PAUSE_MIN, stage_minutes, times_taken
+from bottega.app.shop.times import PAUSE_MIN, last_jobs, stage_minutes, times_taken
 from bottega.app.strip.plan import plan_of
 
 
@@ -44,7 +44,7 @@ def test_each_gap_is_the_stage_of_what_ends_it(workshop, houseboat, moved):
     assert found["prove"] == pytest.approx(3)
     assert found["close"] == pytest.approx(7)
     assert "fit" not in found
-    [row] = times_taken(workshop)
+    [row] = times_taken(workshop, last_jobs(workshop))
     assert row.jobs == 1
     assert row.minutes["close"] == pytest.approx(7)
     assert row.minutes["fit"] is None
@@ -52,7 +52,7 @@ def test_each_gap_is_the_stage_of_what_ends_it(workshop, houseboat, moved):
 
 
 def test_no_repair_is_no_row(workshop, houseboat):
-    assert times_taken(workshop) == []
+    assert times_taken(workshop, last_jobs(workshop)) == []
 
 
 def open_and_close(workshop, number, moved, slow):
@@ -78,7 +78,7 @@ def test_plans_count_with_the_shops_own_minutes_once_it_wants_that(workshop, hou
     answer = diagnose(workshop, houseboat)
     repair = answer.machine.repairs["drain_pump.part"]
     usual = plan_of(workshop, answer, repair).best
-    found = learning_of(workshop)
+    found = learning_of(workshop, last_jobs(workshop))
     assert found.overall == pytest.approx(2.0)
     assert {row.times for row in found.rows} == {10}
     take_own_pace(workshop)

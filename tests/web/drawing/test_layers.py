@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bottega.app.call.call import Call, Words, open_job
-from bottega.web.drawing.layers import DESK, HEIGHT, PHONE, SLANT, WIDTH, layers_of
+from bottega.web.drawing.layers import DESK, HEIGHT, MOST_DOTS, PHONE, SLANT, WIDTH, layers_of
 from bottega.web.drawing.text import lines
 
 KINDS = ("FB", "FD", "FI", "SL", "TD", "TG", "TS", "WD")
@@ -55,6 +55,10 @@ def test_the_way_is_numbered_in_its_order_and_what_is_off_is_dashed(answers, kin
     numbered = sorted((layer.step, layer.operation) for layer in stack.layers if layer.step)
     assert [operation for _, operation in numbered] == wanted
     assert [step for step, _ in numbered] == list(range(1, len(wanted) + 1))
+    for layer in stack.layers:
+        held = sum(one.count for one in answer.machine.operations[layer.operation].fasteners)
+        assert len(layer.dots) == (min(held, MOST_DOTS) if layer.step else 0)
+        assert all(layer.x < x < layer.x + WIDTH for x in layer.dots)
     state = replace(answer.job.state, off=tuple(wanted))
     off = layers_of(replace(answer, job=replace(answer.job, state=state)), None)
     assert {layer.operation for layer in off.layers if layer.off} == set(wanted)

@@ -1,21 +1,12 @@
 """The measuring pages on a machine of every sheet: nothing on them is fitted to one kind."""
 
 import pytest
+from tests.conftest import SHEETS_OF_EVERY_KIND
 from tests.web.conftest import seq
 
 from bottega.app.job.answer import diagnose
 
-SHEETS = [
-    "nembrio-f7",
-    "nembrio-f9",
-    "calvessa-dritta-8",
-    "virgola-asciutta-7",
-    "torvane-alta-10",
-    "ostrel-linea-t",
-    "sestra-torre",
-    "pellandra-400",
-    "quernia-compatta-5",
-]
+SHEETS = (*SHEETS_OF_EVERY_KIND, "nembrio-f9")
 
 
 @pytest.mark.parametrize("sheet", SHEETS)

@@ -3,6 +3,7 @@ comes in is not believed."""
 
 import io
 import zipfile
+import zlib
 from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
@@ -16,6 +17,10 @@ from bottega.core.job.file import JobFile
 BEGINS = b"PK"
 """The first bytes of every zip."""
 JOB, PHOTOS = "job.json", "photos/"
+PACKED = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED)
+"""Ways of packing that are read."""
+UNREADABLE = (zipfile.BadZipFile, zlib.error, EOFError, OSError, ValueError, RuntimeError)
+"""What reading a zip raises that is cut, locked or no zip."""
 MOST_BYTES = 30_000_000
 """Bytes of such a file, packed or not; chosen, sixty photos of half a megabyte."""
 MOST_PHOTOS = 120
@@ -55,10 +60,8 @@ def unpacked(raw: bytes, most_job: int) -> Unpacked:
             entries = inside.infolist()
             _refuse_odd(entries)
             held = {entry.filename: inside.read(entry) for entry in entries}
-    except (zipfile.BadZipFile, zipfile.LargeZipFile, EOFError, OSError, ValueError) as error:
-        raise _broken("it is cut or packed in another way") from error
-    except (NotImplementedError, RuntimeError) as error:
-        raise _broken("it is locked or packed in another way") from error
+    except UNREADABLE as error:
+        raise _broken("it is cut, locked, or packed in another way") from error
     job = held.pop(JOB)
     if len(job) > most_job:
         raise _broken(f"its job has {len(job)} bytes, expected at most {most_job}")
@@ -74,6 +77,8 @@ def _refuse_odd(entries: list[zipfile.ZipInfo]) -> None:
     if odd or names.count(JOB) != 1 or len(set(names)) != len(names):
         found = shown(odd[0]) if odd else f"{names.count(JOB)} times {JOB}"
         raise _broken(f"found {found}, expected {JOB} and photos")
+    if any(entry.compress_type not in PACKED for entry in entries):
+        raise _broken("it is packed in another way")
     if len(entries) > MOST_PHOTOS + 1:
         raise _broken(f"found {len(entries) - 1} photos, expected at most {MOST_PHOTOS}")
     if sum(entry.file_size for entry in entries) > MOST_BYTES:

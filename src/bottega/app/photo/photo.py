@@ -2,6 +2,8 @@
 
 import io
 import warnings
+from collections.abc import Iterator
+from contextlib import contextmanager
 from hashlib import sha256
 
 from PIL import Image, ImageOps, UnidentifiedImageError
@@ -17,6 +19,9 @@ LONGEST_BYTES = 4_000_000
 """Bytes of a photo as it is kept; chosen, twice what one of the most detail takes."""
 QUALITY = 85
 FORMATS = ("JPEG", "PNG", "WEBP")
+TOO_MANY_POINTS = (Image.DecompressionBombWarning, Image.DecompressionBombError)
+NO_PICTURE = (UnidentifiedImageError, OSError, ValueError, SyntaxError)
+"""What opening a picture raises that is too many points, or none."""
 
 
 def keep_photo(workshop: Workshop, raw: bytes) -> str:
@@ -29,16 +34,14 @@ def keep_photo(workshop: Workshop, raw: bytes) -> str:
             "photo",
         )
     try:
-        with warnings.catch_warnings():
-            warnings.simplefilter("error", Image.DecompressionBombWarning)
-            with Image.open(io.BytesIO(raw), formats=FORMATS) as picture:
-                upright = ImageOps.exif_transpose(picture).convert("RGB")
-    except (Image.DecompressionBombWarning, Image.DecompressionBombError) as error:
+        with _points_counted(), Image.open(io.BytesIO(raw), formats=FORMATS) as picture:
+            upright = ImageOps.exif_transpose(picture).convert("RGB")
+    except TOO_MANY_POINTS as error:
         most = (Image.MAX_IMAGE_PIXELS or 0) / 1e6
         raise BadValue(
             f"Found a photo of too many points, expected at most {most:.0f} million.", "photo"
         ) from error
-    except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
+    except NO_PICTURE as error:
         raise BadValue(
             "Found no picture, expected a photo as JPEG, PNG or WebP.", "photo"
         ) from error
@@ -50,23 +53,37 @@ def keep_photo(workshop: Workshop, raw: bytes) -> str:
     return workshop.photos.keep(drawn.getvalue())
 
 
+@contextmanager
+def _points_counted() -> Iterator[None]:
+    """Let a picture of too many points be refused before it is drawn."""
+    with warnings.catch_warnings():
+        warnings.simplefilter("error", Image.DecompressionBombWarning)
+        yield
+
+
 def believable_photo(name: str, raw: bytes) -> None:
     """Raise BadValue unless ``raw`` is a photo as it is kept here: named by its SHA-256, a JPEG no
     larger than one, with nothing in it but the picture."""
     if sha256(raw).hexdigest() != name:
         raise BadValue("Found a photo that is not what its name says; it was changed.", "file")
     try:
-        with Image.open(io.BytesIO(raw), formats=("JPEG",)) as picture:
-            picture.load()
+        with (
+            _points_counted(),
+            Image.open(io.BytesIO(raw), formats=("JPEG",)) as picture,
+        ):
             tells = any(mark != "APP0" for mark, _ in getattr(picture, "applist", ()))
-            if max(picture.size) > LONGEST or tells or "comment" in picture.info:
-                raise BadValue(
-                    "Found a photo that Bottega did not take in: too large, or with a camera's "
-                    "notes in it.",
-                    "file",
-                )
-    except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
+            strange = max(picture.size) > LONGEST or tells or "comment" in picture.info
+            if not strange:
+                picture.load()
+    except TOO_MANY_POINTS:
+        strange = True
+    except NO_PICTURE as error:
         raise BadValue("Found no picture where a photo was expected.", "file") from error
+    if strange:
+        raise BadValue(
+            "Found a photo that Bottega did not take in: too large, or with a camera's notes.",
+            "file",
+        )
 
 
 def photo_of(workshop: Workshop, name: str) -> bytes:

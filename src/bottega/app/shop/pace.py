@@ -1,12 +1,13 @@
 """The shop's own minutes of taking off and putting back, learned from its jobs."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import timedelta
 from itertools import pairwise
 from statistics import median
 
 from bottega.app.errors import Refused
-from bottega.app.shop.times import PAUSE_MIN, last_jobs
+from bottega.app.shop.times import PAUSE_MIN, Read, last_jobs
 from bottega.app.workshop import Workshop
 from bottega.core.job.events import PutBack, TookOff
 from bottega.core.job.job import Job
@@ -42,11 +43,11 @@ class Learning:
         return self.pace.get(ALL)
 
 
-def learning_of(workshop: Workshop) -> Learning:
-    """Return what the last jobs say of the shop's own minutes."""
+def learning_of(workshop: Workshop, jobs: Iterable[Read]) -> Learning:
+    """Return what jobs say of the shop's own minutes."""
     seen: dict[str, list[tuple[float, float]]] = {}
     names: dict[str, str] = {}
-    for machine, job in last_jobs(workshop):
+    for machine, job in jobs:
         for operation, planned, taken in _done(machine, job):
             seen.setdefault(operation, []).append((planned, taken))
             names[operation] = machine.operations[operation].name
@@ -65,7 +66,7 @@ def learning_of(workshop: Workshop) -> Learning:
 def take_own_pace(workshop: Workshop) -> dict[str, float]:
     """Let the plans count with the shop's own minutes as they are known now. Raises Refused where
     too little was noted."""
-    found = learning_of(workshop)
+    found = learning_of(workshop, last_jobs(workshop))
     if not found.pace:
         fewest = workshop.shelf.tables.strip.pace.fewest
         raise Refused(f"Found {found.noted} steps noted, expected at least {fewest} to learn from.")

@@ -78,7 +78,11 @@ def _stage(entry: Entry, repaired: bool) -> str:
             return ""
 
 
-def last_jobs(workshop: Workshop) -> Iterator[tuple[MachineType, Job]]:
+Read = tuple[MachineType, Job]
+"""A job that can be read, with its machine."""
+
+
+def last_jobs(workshop: Workshop) -> Iterator[Read]:
     """Yield the last jobs that can be read, each with its machine."""
     for number in list(workshop.log.numbers())[-MOST_JOBS:]:
         read = read_job(workshop, number)
@@ -87,12 +91,12 @@ def last_jobs(workshop: Workshop) -> Iterator[tuple[MachineType, Job]]:
             yield machine, job
 
 
-def times_taken(workshop: Workshop) -> list[Taken]:
-    """Return what the last jobs took, by the kind of work and by who noted the repair, the most
+def times_taken(workshop: Workshop, jobs: Iterable[Read]) -> list[Taken]:
+    """Return what jobs took, by the kind of work and by who noted the repair, the most
     frequent first."""
     found: dict[tuple[str, str], list[dict[str, float]]] = {}
     planned: dict[str, float] = {}
-    for machine, job in last_jobs(workshop):
+    for machine, job in jobs:
         if not job.repairs:
             continue
         made = next(e.event for e in job.live if isinstance(e.event.body, Repaired))

@@ -25,11 +25,11 @@ def fitting_of(workshop: Workshop, part: Part) -> Fitting:
     settings, schools = workshop.settings, workshop.shelf.tables.schools
     chosen = dict(settings.schools)
     swapped = part.cheap if settings.school == "swap_cheap" else ()
-    clock = part.clock
+    band = schools.of(part.clock.band, chosen) if part.clock else None
     return Fitting(
         lines=[schools.said(line, chosen) for line in part.fitting],
         together=list(dict.fromkeys([*part.together, *swapped])),
         reused={what: seen for what, seen in part.reused.items() if what not in swapped},
-        clock=clock,
-        band_at=schools.of(clock.band, chosen).at if clock else None,
+        clock=part.clock,
+        band_at=band.at if band else None,
     )

@@ -6,7 +6,7 @@ from math import ceil
 from bottega.app.answer import Answer
 from bottega.app.workshop import Workshop
 from bottega.core.job.events import Decided, Repaired, Soaked, TookOff
-from bottega.core.library.machine_type import RepairOption
+from bottega.core.library.machine_type import MachineType, RepairOption
 from bottega.core.library.records import Needs, OperationRecord
 from bottega.core.machine.reach import Reach
 from bottega.core.strip.order import Order
@@ -14,11 +14,16 @@ from bottega.core.strip.pace import paced
 from bottega.core.strip.plan import Plan, Way, plan, steps_of
 
 
+def machine_here(workshop: Workshop, answer: Answer) -> MachineType:
+    """Return a job's machine with the minutes this shop's plans count with."""
+    return paced(answer.machine, dict(workshop.settings.pace))
+
+
 def plan_of(workshop: Workshop, answer: Answer, repair: RepairOption) -> Plan:
     """Return the ways to a repair and back, the shortest first; what soaks already soaks on."""
     soaking = soaking_of(workshop, answer)
     tables = workshop.shelf.tables
-    job, machine = answer.job, paced(answer.machine, dict(workshop.settings.pace))
+    job, machine = answer.job, machine_here(workshop, answer)
     return plan(machine, tables, job.state, repair.way, soaking, job.stuck)
 
 
@@ -53,14 +58,14 @@ def still_to_open(answer: Answer) -> bool:
 
 def reach_by(workshop: Workshop, answer: Answer, repair: RepairOption, way: Way) -> Reach:
     """Return a way as steps, with what opening takes."""
-    machine = paced(answer.machine, dict(workshop.settings.pace))
+    machine = machine_here(workshop, answer)
     steps = steps_of(machine, workshop.shelf.tables, way, repair.way)
     return Reach(steps, way.first_minutes + way.opening.minutes)
 
 
 def way_back(workshop: Workshop, answer: Answer) -> Order:
     """Return what is off in the order in which it goes back, from how the machine stands."""
-    machine = paced(answer.machine, dict(workshop.settings.pace))
+    machine = machine_here(workshop, answer)
     nothing = plan(machine, workshop.shelf.tables, answer.job.state, Needs())
     return nothing.best.closing
 

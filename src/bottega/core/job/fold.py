@@ -94,7 +94,7 @@ def _step(job: Job, event: Event) -> Job:
     at_machine = isinstance(body, Proved) or (isinstance(body, Checked) and not body.old_part_of)
     if at_machine and job.cleared and job.state.power == "on":
         ran = True
-    if isinstance(event.body, (CodesCleared, Repaired)):
+    if isinstance(body, (CodesCleared, Repaired)):
         ran = False
-    after: Job = kind_of(event.body).fold(job, event.body)
+    after: Job = kind_of(body).fold(job, body)
     return after if ran == after.ran_since_clear else replace(after, ran_since_clear=ran)

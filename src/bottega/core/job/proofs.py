@@ -182,7 +182,7 @@ def _disturbed(job: Job, machine: MachineType) -> set[ProofName]:
 
 def condemning(job: Job, machine: MachineType) -> list[str]:
     """Return, per repair, the check whose outcome spoke most for a fault the repair ends: it is
-    repeated after it."""
+    repeated after it. None that looks at a part in the hand, since the new one stays in."""
     chosen: list[str] = []
     for number, repaired in enumerate(job.repairs):
         repair = machine.repairs.get(repaired.repair)
@@ -193,7 +193,7 @@ def condemning(job: Job, machine: MachineType) -> list[str]:
             if repair is None or check is None or outcome is None or entry.epoch > number:
                 continue
             if check.in_hand:
-                continue  # the new part is not taken out again to be looked at
+                continue
             sound = sum(
                 p * q
                 for p, q in zip(

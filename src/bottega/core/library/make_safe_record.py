@@ -75,5 +75,5 @@ class MakeSafeTable(Record):
     live: LiveLimits
 
     def laid(self, names: Iterable[str]) -> list[Laying]:
-        """Return the ways to lay a machine down, by their names."""
-        return [self.laying[name] for name in names]
+        """Return the ways to lay a machine down, by their names; unknown ones are left out."""
+        return [self.laying[name] for name in names if name in self.laying]

@@ -24,6 +24,8 @@ def check_references(shelf: Shelf) -> list[Problem]:
     for name, sheet in shelf.sheets.items():
         operations = {f"operations.{key}": record.tool for key, record in sheet.operations.items()}
         found += [placed(shelf, name, *finding) for finding in known.tools(operations)]
+        order = known.schools("hub.order", sheet.hub.order if sheet.hub else ())
+        found += [placed(shelf, name, *finding) for finding in order]
     return found
 
 
@@ -85,13 +87,16 @@ class _Known:
 
     def fitting(self, key: str, part: Part) -> Iterator[Finding]:
         """Yield what the fitting of a part names that is nowhere."""
-        table = self.shelf.tables.schools
-        school = "a disagreement of tables/schools.yaml"
-        named = [name for line in part.fitting for name in table.unknown(line)]
-        yield from unknown(f"{key}.fitting", named, table.schools, school)
+        yield from self.schools(f"{key}.fitting", part.fitting)
         yield from unknown(f"{key}.cheap", part.cheap, part.reused, "something it reuses")
         if part.clock is not None:
-            yield from unknown(f"{key}.clock.band", [part.clock.band], table.schools, school)
+            yield from self.schools(f"{key}.clock.band", [f"{{{part.clock.band}}}"])
+
+    def schools(self, key: str, lines: Iterable[str]) -> Iterator[Finding]:
+        """Yield the places in lines of fitting that name no school."""
+        table = self.shelf.tables.schools
+        named = [name for line in lines for name in table.named(line)]
+        yield from unknown(key, named, table.schools, "a disagreement of tables/schools.yaml")
 
     def of_archetype(self, archetype: ArchetypeFile) -> Iterator[Finding]:
         """Yield what an archetype names that is nowhere."""
@@ -109,6 +114,7 @@ class _Known:
         yield from unknown("traits", archetype.traits, traits, "a trait of tables/traits.yaml")
         laying = self.shelf.tables.make_safe.laying
         yield from unknown("laid", archetype.laid, laying, "a way of tables/make_safe.yaml")
+        yield from self.schools("hub.order", archetype.hub.order if archetype.hub else ())
         words = [w for w in archetype.traits.values() if isinstance(w, str)]
         yield from unknown("traits", words, self.shelf.tables.words, "a word of tables/words.yaml")
         yield from self.tools({f"operations.{n}": o.tool for n, o in archetype.operations.items()})

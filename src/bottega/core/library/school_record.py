@@ -42,20 +42,24 @@ class SchoolTable(Record):
     source: str
     schools: dict[str, School]
 
-    def of(self, name: str, chosen: Mapping[str, str]) -> Choice:
-        """Return a shop's side in one disagreement: what it chose, else the usual."""
-        school = self.schools[name]
+    def of(self, name: str, chosen: Mapping[str, str]) -> Choice | None:
+        """Return a shop's side in one disagreement: what it chose, else the usual; None for one
+        nobody knows."""
+        school = self.schools.get(name)
+        if school is None:
+            return None
         return school.choices.get(chosen.get(name, ""), school.choices[school.usual])
 
     def said(self, line: str, chosen: Mapping[str, str]) -> str:
-        """Return a line of fitting with what the shop's school does in its places, and why."""
+        """Return a line of fitting with what the shop's school does in its places, and why; a place
+        that names no school stays as it is written."""
 
         def _side(found: re.Match[str]) -> str:
             choice = self.of(found[1], chosen)
-            return f"{choice.does} ({choice.because})"
+            return f"{choice.does} ({choice.because})" if choice else found[0]
 
         return PLACE.sub(_side, line)
 
-    def unknown(self, line: str) -> list[str]:
-        """Return what a line of fitting names that is no school."""
-        return [name for name in PLACE.findall(line) if name not in self.schools]
+    def named(self, line: str) -> list[str]:
+        """Return the schools a line of fitting names, known or not."""
+        return PLACE.findall(line)

@@ -29,6 +29,11 @@ class ReachStep:
     minutes: float
     caution: str | None
 
+    @property
+    def lays(self) -> bool:
+        """Return whether it lays the machine down."""
+        return self.what == "posture" and self.to == "tipped"
+
 
 @dataclass(frozen=True)
 class Reach:

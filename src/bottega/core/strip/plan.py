@@ -152,10 +152,14 @@ def naive_minutes(machine: MachineType, tables: Tables, state: MachineState, nee
     return minutes + naive(opening).minutes + naive(closing).minutes
 
 
-def used_up(tables: Tables, records: Sequence[OperationRecord]) -> list[str]:
-    """Return what is used up on a way, by what its operations say of marking and putting back."""
+def used_up(
+    tables: Tables, records: Sequence[OperationRecord], fitting: Sequence[str] = ()
+) -> list[str]:
+    """Return what is used up on a way, by what its operations say of marking and putting back, and
+    by the lines of the fitting at its end."""
     strip = tables.strip
-    said = " ".join(f"{record.back or ''} {record.mark or ''}".lower() for record in records)
+    lines = [f"{record.back or ''} {record.mark or ''}" for record in records]
+    said = " ".join([*lines, *fitting]).lower()
     found = [name for word, name in strip.consumables.items() if word in said]
     if any(record.soak_minutes for record in records):
         found.append(strip.soaked)

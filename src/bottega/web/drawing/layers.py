@@ -21,6 +21,8 @@ BETWEEN, BELOW = 4.0, 12.0
 """Between rows of one depth, and below a depth, in drawing units; chosen."""
 LETTERS = 21
 """Letters in a line of a slab; measured at 13 px."""
+MOST_DOTS = 12
+"""Fasteners counted on a slab; chosen, more run into each other."""
 LINE = 13.0
 """From line to line, in drawing units; chosen for type of 13 units."""
 
@@ -45,6 +47,20 @@ class Layer:
     off: bool
     step: int
     minutes: float
+    fasteners: int
+    """How many hold it."""
+
+    @property
+    def dots(self) -> list[float]:
+        """Return where its fasteners are counted along its front edge, left to right; not where
+        they sit. None where it is not on the way."""
+        shown = min(self.fasteners, MOST_DOTS) if self.step else 0
+        return [round(self.x + WIDTH * (n + 0.5) / shown, 1) for n in range(shown)]
+
+    @property
+    def dots_y(self) -> float:
+        """Return the height of that edge."""
+        return self.y + 34
 
     @property
     def text(self) -> list[TextLine]:
@@ -108,6 +124,7 @@ def layers_of(answer: Answer, reach: Reach | None, across: int = DESK) -> LayerS
                     off=operation in off,
                     step=steps.index(operation) + 1 if operation in steps else 0,
                     minutes=machine.operations[operation].minutes,
+                    fasteners=sum(one.count for one in machine.operations[operation].fasteners),
                 )
             )
         y += HEIGHT + BELOW

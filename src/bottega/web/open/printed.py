@@ -8,6 +8,7 @@ from fastapi import APIRouter, Request, Response
 from bottega.app.answer import Answer
 from bottega.app.errors import NotFound
 from bottega.app.job.answer import diagnose
+from bottega.app.strip.fitting import fitting_of
 from bottega.app.strip.plan import decided_repair, plan_of, reach_by
 from bottega.core.library.machine_type import RepairOption
 from bottega.core.library.make_safe_record import Laying
@@ -53,6 +54,8 @@ def strip_page(request: Request, number: str) -> Response:
     records = [machine.operations[name] for name in way.order]
     tools = dict.fromkeys(r.tool for r in records if r.tool != "none")
     tables = workshop.shelf.tables
+    part = machine.parts.get(repair.component) if repair.do == "part" else None
+    fitting = fitting_of(workshop, part).lines if part else ()
     context = StripPage(
         page=Page(f"Strip-down {number}"),
         answer=answer,
@@ -64,7 +67,7 @@ def strip_page(request: Request, number: str) -> Response:
             for record in (machine.operations[name] for name in way.back)
         ],
         tools=[tables.tools[name].name for name in tools],
-        consumables=used_up(tables, records),
+        consumables=used_up(tables, records, fitting),
         floor=tables.strip.floor,
         laying=tables.make_safe.laid(machine.laid) if way.tips else [],
         cells=tray_of(machine, tuple(reversed(way.order))),

@@ -12,13 +12,10 @@ from bottega.core.library.joint_record import JointKind
 from bottega.core.library.machine_type import Check, RepairOption
 from bottega.core.library.make_safe_record import Laying
 from bottega.core.library.records import OperationRecord
-from bottega.core.machine.reach import Reach, ReachStep
+from bottega.core.machine.reach import Reach
 from bottega.core.strip.plan import Plan
 from bottega.web.job.sheet import Desk, Lead, Sheet
 from bottega.web.open.tray import Cell, tray_of
-
-TIPPED = ("posture", "tipped")
-"""The step by which a machine is laid down."""
 
 
 @dataclass(frozen=True)
@@ -92,15 +89,11 @@ def open_sheet(desk: Desk) -> OpenSheet:
         tray=tray_of(answer.machine, answer.job.state.off),
         soaking=[(operations[name].name, minutes) for name, minutes in soaks],
         stuck=_held(answer, target.plan) if target else [],
-        sight=in_sight(answer),
-        laying=tables.make_safe.laid(answer.machine.laid) if _lays(first) else [],
+        sight=in_sight(answer) if target and not target.made else [],
+        laying=tables.make_safe.laid(answer.machine.laid) if first and first.lays else [],
         tags=tags_of(answer),
         error=desk.error.message if desk.error else "",
     )
-
-
-def _lays(step: ReachStep | None) -> bool:
-    return step is not None and (step.what, step.to) == TIPPED
 
 
 def _held(answer: Answer, plan: Plan) -> list[Held]:

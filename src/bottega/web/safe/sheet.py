@@ -85,7 +85,7 @@ def safe_sheet(desk: Desk) -> SafeSheet:
     repair = decided_repair(desk.answer)
     way = plan_of(desk.workshop, desk.answer, repair).best if repair else None
     steps = reach_by(desk.workshop, desk.answer, repair, way).steps if repair and way else ()
-    lays = any(step.what == "posture" and step.to == "tipped" for step in steps)
+    lays = any(step.lays for step in steps)
     return SafeSheet(
         rows,
         held,

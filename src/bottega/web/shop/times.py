@@ -7,7 +7,7 @@ from fastapi import APIRouter, Request, Response
 
 from bottega.app.errors import AppError
 from bottega.app.shop.pace import Learning, learning_of, take_library_pace, take_own_pace
-from bottega.app.shop.times import STAGES, Taken, times_taken
+from bottega.app.shop.times import STAGES, Taken, last_jobs, times_taken
 from bottega.web.kit.errors import note_of
 from bottega.web.kit.page import ErrorNote, Page, go_to, render, status_of, workshop_of
 from bottega.web.kit.security import Form, text_of
@@ -51,6 +51,7 @@ def take_pace(request: Request, form: Form) -> Response:
 def _show(request: Request, error: ErrorNote | None = None) -> Response:
     workshop = workshop_of(request)
     own = bool(workshop.settings.pace)
-    learning, taken = learning_of(workshop), times_taken(workshop)
+    jobs = list(last_jobs(workshop))
+    learning, taken = learning_of(workshop, jobs), times_taken(workshop, jobs)
     context = TimesPage(Page("What jobs take"), STAGES, taken, learning, own, error)
     return render(request, "shop/times.html", context, status_of(error))
