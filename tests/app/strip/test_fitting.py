@@ -69,3 +69,17 @@ def test_opposite_places_follow_each_other(workshop, bellows):
         abs(first - second) == pytest.approx(6)
         for first, second in zip(order[::2], order[1::2], strict=True)
     )
+
+
+@pytest.mark.parametrize("kind", ["FB", "FD", "FI", "SL", "TD", "TG", "TS", "WD"])
+def test_every_part_of_every_kind_says_how_it_goes_in_and_what_is_laid_down_knows_how(
+    workshop, kind
+):
+    shelf, machine = workshop.shelf, workshop.shelf.machine(kind)
+    lines = [line for part in machine.parts.values() for line in fitting_of(workshop, part).lines]
+    lines += [shelf.tables.schools.said(line, {}) for line in machine.hub.order]
+    assert all(fitting_of(workshop, part).lines for part in machine.parts.values())
+    assert not [line for line in lines if "{" in line]
+    if any(operation.needs.posture == "tipped" for operation in machine.operations.values()):
+        assert shelf.tables.make_safe.laid(machine.laid)
+    assert shelf.tables.schools.said("{hats}", {}) == "{hats}"
