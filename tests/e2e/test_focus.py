@@ -41,7 +41,9 @@ def test_every_kind_of_change_leaves_the_focus_in_the_sheet(page: Page):
     change(page, button(page, "No access").click)
     went(page, page.get_by_role("link", name="Something else").click, "input[name=find]")
     page.keyboard.type("no such check")
-    went(page, lambda: page.keyboard.press("Enter"), "input[name=find]")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("No check that is left mentions")).to_be_visible()
+    expect(page.locator("#main input[name=find]")).to_be_focused()
     went(page, page.locator("#part-motor").click, "h1")
     went(page, page.get_by_role("link", name="Mark").click, "h1")
 
