@@ -11,7 +11,6 @@ from pathlib import Path
 from typing import Annotated, NoReturn
 
 import typer
-import uvicorn
 
 from bottega.app import demo as demo_shop
 from bottega.app.errors import AppError
@@ -33,7 +32,6 @@ from bottega.rig_commands import library_agree_command, rig_app
 from bottega.store.backup import Checkup, checked_shop, copy_shop, restore_shop
 from bottega.store.database import FILE, OWNER_ONLY, StoreError
 from bottega.store.photos import FOLDER, copy_photos
-from bottega.web.application import LOOPBACK, create_app
 
 app = typer.Typer(
     help="Bottega, the workbench application of a washer technician.",
@@ -337,6 +335,11 @@ def _open(data: Path) -> Workshop:
 
 
 def _run(workshop: Workshop, host: str, port: int, data: Path, names: list[str]) -> None:
+    """Serve; what only a server wants is imported here, so that no other command carries it."""
+    import uvicorn
+
+    from bottega.web.application import LOOPBACK, create_app
+
     logging.basicConfig(
         level=logging.INFO, format="%(asctime)s %(levelname)s %(name)s: %(message)s"
     )
