@@ -101,14 +101,25 @@ def test_it_starts_where_posix_modules_are_missing():
     assert found.stdout == "started\n", found.stderr
 
 
-def test_what_only_a_server_or_a_benchmark_wants_is_not_loaded_with_every_command():
-    code = (
-        "import sys, bottega.cli\n"
-        "names = ('pint', 'httpx2', 'schemathesis', 'hypothesis', 'fastapi', 'uvicorn', 'jinja2')\n"
-        "print([name for name in names if name in sys.modules])\n"
+def test_a_command_loads_what_it_works_with_and_nothing_else(tmp_path):
+    """The help loads neither numbers nor database; a shop is opened without the web."""
+    assert loaded("", ("numpy", "sqlalchemy", "bottega.app", "bottega.benchmark")) == []
+    opened = (
+        "from typer.testing import CliRunner\n"
+        "runner, app = CliRunner(), bottega.cli.app\n"
+        f"said = runner.invoke(app, ['export', '0', '--data', {str(tmp_path)!r}])\n"
+        "assert 'no job' in said.stderr, said.output\n"
     )
+    web = ("pint", "httpx2", "schemathesis", "hypothesis", "fastapi", "uvicorn", "jinja2")
+    assert loaded(opened, ("sqlalchemy", *web)) == ["sqlalchemy"]
+
+
+def loaded(code, names):
+    """Return which of some modules stand in memory after the command line did something."""
+    code = f"import sys, bottega.cli\n{code}print(*(n for n in {names!r} if n in sys.modules))\n"
     found = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True)
-    assert found.stdout == "[]\n", found.stderr
+    assert found.returncode == 0, found.stderr
+    return found.stdout.split()
 
 
 def test_a_data_folder_that_cannot_be_is_said(tmp_path):

@@ -2,14 +2,19 @@
 is."""
 
 import sqlite3
+import subprocess
+import sys
 import threading
+from pathlib import Path
 
 import pytest
+from alembic.config import Config
+from alembic.script import ScriptDirectory
 from sqlalchemy import text
 from tests.store.test_log import OPEN, event
 
 from bottega.store import database as module
-from bottega.store.database import FILE, StoreUnavailable, open_database
+from bottega.store.database import FILE, VERSION, StoreError, StoreUnavailable, open_database
 from bottega.store.log import EventLog
 
 
@@ -78,3 +83,32 @@ def test_a_reader_is_not_held_up_by_a_writer(opened):
         reader.start()
         reader.join()
     assert found == [["0401"]]
+
+
+def test_the_database_it_works_with_is_the_last_of_the_migrations():
+    config = Config()
+    config.set_main_option("script_location", str(Path(module.__file__).parent / "migrations"))
+    config.set_main_option("path_separator", "os")
+    assert ScriptDirectory.from_config(config).get_heads() == [VERSION]
+
+
+def test_a_database_that_is_up_to_date_opens_without_the_migrations(tmp_path):
+    open_database(tmp_path).close()
+    code = (
+        "import sys, pathlib\n"
+        "from bottega.store.database import open_database\n"
+        f"open_database(pathlib.Path({str(tmp_path)!r})).close()\n"
+        "print([name for name in ('alembic', 'mako') if name in sys.modules])\n"
+    )
+    found = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True)
+    assert found.stdout == "[]\n", found.stderr
+
+
+def test_a_database_of_a_later_version_is_refused_and_left_as_it_is(tmp_path):
+    open_database(tmp_path).close()
+    with sqlite3.connect(tmp_path / FILE) as connection:
+        connection.execute("UPDATE alembic_version SET version_num = '0999'")
+    with pytest.raises(StoreError, match=f"a later Bottega, version 0999, expected {VERSION}"):
+        open_database(tmp_path)
+    with sqlite3.connect(tmp_path / FILE) as connection:
+        assert connection.execute("SELECT version_num FROM alembic_version").fetchone() == ("0999",)

@@ -8,14 +8,14 @@ from pathlib import Path
 from threading import Lock
 from typing import Any, Literal
 
-from alembic import command
-from alembic.config import Config
-from sqlalchemy import Engine, create_engine, event
+from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.exc import DBAPIError, OperationalError
 from sqlalchemy.orm import Session
 from sqlalchemy.pool import StaticPool
 
 FILE = "bottega.sqlite"
+VERSION = "0004"
+"""The last of the migrations: the database this code works with."""
 BUSY_MS = 5000
 """How long a write waits for another one, in milliseconds; chosen, a person gives up after about as
 long."""
@@ -147,10 +147,32 @@ def _begin(connection: Any) -> None:
 
 
 def _migrate(engine: Engine) -> None:
+    """Bring the database to ``VERSION``. Only one that is behind, or new, needs the migrations and
+    what they work with. Raises StoreError for one that is ahead."""
+    with engine.connect() as connection:
+        found = _version(connection)
+    if found == VERSION:
+        return
+    if found is not None and found > VERSION:
+        raise StoreError(
+            f"found the database of a later Bottega, version {found}, expected {VERSION} at the "
+            "most: start it with the Bottega that wrote it, or a later one"
+        )
+
+    from alembic import command
+    from alembic.config import Config
+
     config = Config()
     config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
     config.set_main_option("path_separator", "os")
     with engine.connect() as connection:
         config.attributes["connection"] = connection
-        command.upgrade(config, "head")
+        command.upgrade(config, VERSION)
         connection.commit()
+
+
+def _version(connection: Connection) -> str | None:
+    named = "SELECT name FROM sqlite_master WHERE name = 'alembic_version'"
+    if connection.exec_driver_sql(named).first() is None:
+        return None
+    return connection.exec_driver_sql("SELECT version_num FROM alembic_version").scalar()

@@ -12,6 +12,11 @@ from bottega.core.diagnosis.prior import prior
 
 
 @pytest.fixture(scope="module")
+def machines(shelf):
+    return [shelf.machine(name) for name in shelf.archetypes]
+
+
+@pytest.fixture(scope="module")
 def engine(shelf):
     return shelf.tables.engine
 
@@ -23,6 +28,28 @@ def test_states_are_distributions(f7):
         (states,) = model.states(np.array([e]), every)
         assert states.min() >= 0
         assert np.allclose(states.sum(axis=1), 1)
+
+
+def test_what_a_set_does_is_the_worst_its_faults_and_the_background_bring(machines):
+    """Worked out by hand for every set of the effects with the most of them, and some of others:
+    P(no worse than k) is the product of what each brings."""
+    beyond_a_byte = 0
+    for machine in machines:
+        model = compile_model(machine)
+        several = np.argsort(np.diff(model.first))[[-1, -2, -9, len(model.effect_ids) // 2]]
+        for e in several.tolist():
+            name = model.effect_ids[e]
+            background = np.cumsum(machine.effects[name].background)
+            rows = np.arange(0, len(model.sets), 7)
+            (states,) = model.states(np.array([e]), rows)
+            beyond_a_byte += int(model.places(np.array([e]), rows).max() > 255)
+            for row, found in zip(rows.tolist(), np.cumsum(states, axis=1), strict=True):
+                members = (model.fault_ids[f] for f in model.sets[row].tolist() if f >= 0)
+                own = [machine.faults[f].effects for f in members]
+                brought = [np.cumsum(effects[name]) for effects in own if name in effects]
+                below = np.prod([background, *brought], axis=0)
+                assert found[: len(below)] == pytest.approx(below, abs=1e-9), (name, row)
+    assert beyond_a_byte > len(machines)
 
 
 def test_age_raises_wear_and_lowers_early_failures(f7, engine):

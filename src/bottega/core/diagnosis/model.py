@@ -14,6 +14,10 @@ from bottega.core.library.machine_type import Check, MachineType
 Floats = NDArray[np.float64]
 Ints = NDArray[np.signedinteger[Any]]
 Flags = NDArray[np.bool_]
+Bytes = NDArray[np.uint8]
+
+BYTE = 0xFF
+"""The most one byte counts."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -23,12 +27,14 @@ class DiagnosisModel:
     ``sets`` (H, 3) holds fault indices padded with -1; row 0 is the empty set, rows 1..F the single
     faults. ``place`` (E, H) is the place of a set's distribution over an effect's states among
     those of the effect, ``table[first[e]:first[e + 1]]`` (T, K); the first of those is the
-    background alone. Most faults leave most effects alone: the sets that hold a fault touching
-    effect e are, ascending, ``at[span[e]:span[e + 1]]``. ``pair_row`` (F+1, F+1) finds the row of a
-    set of at most two (index -1 means no fault). ``touches`` (F+1, E) tells which fault touches
-    which effect, ``comes`` which does so only on the occasions it acts on, ``steadily`` which of
-    those that come and go does so all the time and ``stays`` (E,) whether any does, ``shows``
-    (F+1,) with what chance it acts on one, and ``component`` (F+1,) the component of a fault; their
+    background alone. Where an effect has more distributions than a byte counts, ``place`` holds the
+    low byte and ``high[wide[e]]`` (W, H) the high one; ``wide`` (E,) is -1 for all others. Most
+    faults leave most effects alone: the sets that hold a fault touching effect e are, ascending,
+    ``at[span[e]:span[e + 1]]``. ``pair_row`` (F+1, F+1) finds the row of a set of at most two
+    (index -1 means no fault). ``touches`` (F+1, E) tells which fault touches which effect,
+    ``comes`` which does so only on the occasions it acts on, ``steadily`` which of those that come
+    and go does so all the time and ``stays`` (E,) whether any does, ``shows`` (F+1,) with what
+    chance it acts on one, and ``component`` (F+1,) the component of a fault; their
     last row is no fault.
     """
 
@@ -39,7 +45,9 @@ class DiagnosisModel:
     sets: Ints
     table: Floats
     first: Ints
-    place: NDArray[np.uint16]
+    place: Bytes
+    high: Bytes
+    wide: Ints
     at: Ints
     span: Ints
     pair_row: Ints
@@ -87,7 +95,19 @@ class DiagnosisModel:
 
     def places(self, effects: Ints, rows: Ints) -> Ints:
         """Return the ``place`` of the ``effects`` (n,) and the sets in ``rows`` (N,), (n, N)."""
-        return np.asarray(self.place[effects[:, None], rows], dtype=np.intp)
+        places = self.place[effects[:, None], rows].astype(np.intp)
+        wide = self.wide[effects]
+        for n in np.flatnonzero(wide >= 0).tolist():
+            places[n] += self.high[wide[n], rows].astype(np.intp) << 8
+        return places
+
+    def places_of(self, effects: Ints, rows: Ints) -> Ints:
+        """Return the ``place`` of pairs of an effect and a set's row, both (P,)."""
+        places = self.place[effects, rows].astype(np.intp)
+        wide = self.wide[effects]
+        more = np.flatnonzero(wide >= 0)
+        places[more] += self.high[wide[more], rows[more]].astype(np.intp) << 8
+        return places
 
     def passes(self, effects: Ints, likelihood: Floats) -> Floats:
         """Return the sum over states of P(state) times ``likelihood`` (n, K) for every distribution
@@ -102,12 +122,12 @@ class DiagnosisModel:
         """Return the sum over states of P(state | set) times ``likelihood`` (K,): of every set that
         holds no fault touching effect ``e``, and of ``touched_sets(e)``."""
         distinct = self.table[self.first[e] : self.first[e + 1]] @ likelihood
-        return float(distinct[0]), distinct[self.place[e, self.touched_sets(e)]]
+        return float(distinct[0]), distinct[self.places(np.array([e]), self.touched_sets(e))[0]]
 
     def seen_by_all(self, e: int, likelihood: Floats) -> Floats:
         """Return the same for every set, shape (H,)."""
         distinct = self.table[self.first[e] : self.first[e + 1]] @ likelihood
-        return np.asarray(distinct[self.place[e]])
+        return np.asarray(distinct[self.places(np.array([e]), np.arange(len(self.sets)))[0]])
 
     def by_fault(self, weights: Floats, rows: Ints | None = None) -> Floats:
         """Return the sum of ``weights`` over the sets that hold each fault, shape (F,): of every
@@ -221,7 +241,9 @@ def compile_model(machine: MachineType) -> DiagnosisModel:
     holding = _holding(sets, len(fault_ids))
     touches, comes = _touches(machine, fault_ids, effect_ids)
     tables, at, width = [], [], _widest(machine)
-    place = np.zeros((len(effect_ids), len(sets)), dtype=np.uint16)
+    place = np.zeros((len(effect_ids), len(sets)), dtype=np.uint8)
+    wide = np.full(len(effect_ids), -1)
+    high: list[Bytes] = []
     for e, effect in enumerate(effect_ids):
         touching = np.flatnonzero(touches[:, e])
         rows = _joined([holding[f] for f in touching])
@@ -230,7 +252,11 @@ def compile_model(machine: MachineType) -> DiagnosisModel:
         )
         tables.append(_distributions(machine, fault_ids, effect, distinct, width))
         at.append(rows)
-        place[e, rows] = own + 1
+        place[e, rows] = (own + 1) & BYTE
+        if len(distinct) > BYTE:
+            wide[e] = len(high)
+            high.append(np.zeros(len(sets), dtype=np.uint8))
+            high[-1][rows] = (own + 1) >> 8
     steadily = touches & ~comes & np.asarray(comes.any(axis=1))[:, None]
     pair_row = np.zeros((len(fault_ids) + 1, len(fault_ids) + 1), dtype=np.int32)
     small = np.flatnonzero(sets[:, 2] < 0)
@@ -245,6 +271,8 @@ def compile_model(machine: MachineType) -> DiagnosisModel:
         table=np.concatenate(tables),
         first=np.cumsum([0, *(len(table) for table in tables)]),
         place=place,
+        high=np.array(high, dtype=np.uint8).reshape(len(high), len(sets)),
+        wide=wide,
         at=np.concatenate(at).astype(np.int32),
         span=np.cumsum([0, *(len(rows) for rows in at)]),
         pair_row=pair_row,

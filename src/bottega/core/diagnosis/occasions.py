@@ -110,7 +110,7 @@ def _shown(here: Acting, effects: Ints, likelihood: Floats, own: Ints, which: In
         return shown
     passes, effect = here.model.passes(effects, likelihood), effects[own]
     for n, way in enumerate(here.ways):
-        place = here.model.place[effect, here.showing(way, effect, which)]
+        place = here.model.places_of(effect, here.showing(way, effect, which))
         shown[n] = passes[here.model.first[effect] + place]
     return shown
 

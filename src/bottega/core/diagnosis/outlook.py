@@ -206,7 +206,7 @@ class Outlook:
         pairs, outcome = pair[which[asked], who], outcomes[at[asked]]
         total = np.zeros(len(pairs))
         for weight, way in zip(_likely_ways(here, len(occasions), heard), here.ways, strict=True):
-            shown = model.place[effect, here.showing(way, effect, of)][pairs]
+            shown = model.places_of(effect, here.showing(way, effect, of))[pairs]
             total += weight[when[asked], who] * self._said(outcome, shown, heard)
         chances[at[asked], places[who]] = total
 

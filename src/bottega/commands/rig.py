@@ -1,18 +1,16 @@
-"""The commands of `bottega rig` and `bottega library agree`. What they work with is imported
-when one is run."""
+"""The commands of `bottega rig`. What they work with is imported when one is run."""
 
-import sys
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated, NoReturn
+from typing import TYPE_CHECKING, Annotated
 
 import typer
+
+from bottega.commands.terminal import Seed, fail
 
 if TYPE_CHECKING:
     from bottega.core.library.machine_type import MachineType
 
 rig_app = typer.Typer(help="Run a machine made of physics.", no_args_is_help=True)
-AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
-Seed = Annotated[int, typer.Option(help="Everything drawn at random follows from it.")]
 
 
 @rig_app.command("list")
@@ -71,7 +69,7 @@ def rig_run(
     from bottega.rig.telemetry import Sample, sample, write_csv
 
     if seconds < 0:
-        _fail(f"found {seconds:g} seconds, expected none or more")
+        fail(f"found {seconds:g} seconds, expected none or more")
     samples: list[Sample] = []
     try:
         machine = machine_of(
@@ -88,9 +86,9 @@ def rig_run(
         if plot is not None:
             plot_run(samples, plot, f"{sheet}, {programme}")
     except (FaultError, NoSuchProgramme, NoSuchPlot) as error:
-        _fail(str(error))
+        fail(str(error))
     except OSError as error:
-        _fail(f"{error.filename}: {error.strerror}; nothing more was written")
+        fail(f"{error.filename}: {error.strerror}; nothing more was written")
     ended = _ended(machine.board.stopped, machine.board.done)
     typer.echo(f"{machine.now.seconds / 60:.1f} minutes; {ended}")
     typer.echo(f"stored: {', '.join(machine.board.codes) or 'nothing'}")
@@ -119,49 +117,6 @@ def rig_serve(
         workshop.close()
 
 
-def library_agree_command(
-    archetype: Annotated[
-        list[str] | None, typer.Option(help="Only this kind; may be said again.")
-    ] = None,
-    check: Annotated[
-        list[str] | None, typer.Option(help="Only this check; may be said again.")
-    ] = None,
-    fault: Annotated[
-        list[str] | None, typer.Option(help="Only this fault; may be said again.")
-    ] = None,
-    specimens: Annotated[int, typer.Option(help="Machines drawn for each fault.", min=4)] = 12,
-    worst: Annotated[int, typer.Option(help="How many of the worst pairs are shown.", min=0)] = 30,
-    seed: Seed = 1,
-    as_json: AsJson = False,
-) -> None:
-    """Hold the library's likelihoods against machines of physics, each fault with each check."""
-    from bottega.benchmark.agree import agree_rows, library_agree, tasks_of
-    from bottega.benchmark.columns import columns
-    from bottega.benchmark.policy import all_archetypes
-
-    known = all_archetypes()
-    chosen = archetype or list(known)
-    for name in chosen:
-        if name not in known:
-            raise typer.BadParameter(f"found '{name}', expected one of {', '.join(known)}")
-    only, faults = check or [], fault or []
-    whole = len(list(tasks_of(chosen, seed, specimens, only, faults)))
-    if whole == 0:
-        raise typer.BadParameter(f"found no fault of {', '.join(faults)} on {', '.join(chosen)}")
-    with typer.progressbar(length=whole, label="faults", file=sys.stderr) as bar:
-        found = library_agree(chosen, seed, specimens, only, lambda: bar.update(1), faults)
-    if as_json:
-        typer.echo(found.model_dump_json(indent=1))
-        return
-    typer.echo(columns(*agree_rows(found, worst)))
-    shares = (
-        f"{found.share:.1%}; of {found.telling} that the fault changes {found.telling_share:.1%}"
-    )
-    typer.echo(f"{found.within} of {found.pairs} pairs agree, {shares}.")
-    without, social = ", ".join(found.without_recipe) or "none", ", ".join(found.social)
-    typer.echo(f"Without a recipe: {without}. Answered by people alone: {social}.")
-
-
 def _machine(sheet: str) -> "MachineType":
     from bottega.core.library.shelf import shipped_shelf
 
@@ -170,7 +125,7 @@ def _machine(sheet: str) -> "MachineType":
         return shelf.machine(sheet)
     if sheet not in shelf.sheets:
         known = ", ".join(sorted(shelf.sheets))
-        _fail(f"found the sheet '{sheet}', expected one of {known}")
+        fail(f"found the sheet '{sheet}', expected one of {known}")
     return shelf.machine(shelf.sheet(sheet).archetype, sheet)
 
 
@@ -179,15 +134,10 @@ def _severity(text: str) -> tuple[str, float]:
     try:
         return name, float(severity or 0.5)
     except ValueError:
-        _fail(f"found the severity '{severity}' of {name}, expected a number from 0 to 1")
+        fail(f"found the severity '{severity}' of {name}, expected a number from 0 to 1")
 
 
 def _ended(stopped: str | None, done: bool) -> str:
     if stopped is not None:
         return f"it stopped in {stopped}"
     return "it came to its end" if done else "it still runs"
-
-
-def _fail(message: str) -> NoReturn:
-    typer.echo(message, err=True)
-    raise typer.Exit(1)

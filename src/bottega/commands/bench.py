@@ -8,11 +8,11 @@ from typing import Annotated
 
 import typer
 
+from bottega.commands.terminal import AsJson, Seed
+
 bench_app = typer.Typer(
     help="Measure speed, memory and the worth of the plans.", no_args_is_help=True
 )
-AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
-Seed = Annotated[int, typer.Option(help="Everything drawn at random follows from it.")]
 
 
 def _say(line: str) -> None:

@@ -1,0 +1,37 @@
+"""What the commands share: their usual options, how they fail, files they read and write."""
+
+from pathlib import Path
+from typing import Annotated, NoReturn
+
+import typer
+
+AsJson = Annotated[bool, typer.Option("--json", help="Print JSON.")]
+Seed = Annotated[int, typer.Option(help="Everything drawn at random follows from it.")]
+
+
+def fail(message: str) -> NoReturn:
+    """Say why on the error output and end with 1."""
+    typer.echo(message, err=True)
+    raise typer.Exit(1)
+
+
+def sentence(error: Exception) -> str:
+    """Return what an error says as a sentence."""
+    text = str(error)
+    return f"{text[:1].upper()}{text[1:]}."
+
+
+def read(path: Path) -> bytes:
+    """Return a file's bytes, or fail."""
+    try:
+        return path.read_bytes()
+    except OSError as error:
+        fail(f"Cannot read '{path}': {error.strerror}.")
+
+
+def write(path: Path, raw: bytes) -> None:
+    """Write a file, or fail."""
+    try:
+        path.write_bytes(raw)
+    except OSError as error:
+        fail(f"Cannot write '{path}': {error.strerror}.")
