@@ -87,6 +87,8 @@ class World:
         self.epoch += 1
         left = tuple(fault for fault in self.faults if fault not in gone)
         fresh = drawn(self.machine, left, rng)
+        while not _well_beside(fresh):
+            fresh = drawn(self.machine, left, rng)
         states = dict(self.patient.states)
         for effect in {e for fault in gone for e in self.machine.faults[fault].effects}:
             states[effect] = fresh.states[effect]
@@ -139,7 +141,8 @@ def draw_world(
     the ages in years. Raises NobodyCalls.
 
     ``kind`` says how many faults; "sound" is a machine with none, or with what no part cures
-    (misuse and its place); nothing else is to be noticed of it.
+    (misuse and its place). Nothing is to be noticed of it but what these bring: what no end could
+    cure says nothing of a way of working.
     """
     rng, machine = Random(seed), model.machine
     age = rng.choice(sorted(priors))
@@ -150,7 +153,8 @@ def draw_world(
         faults = tuple(model.fault_ids[f] for f in model.sets[row] if f >= 0)
         patient = drawn(machine, faults, rng)
         said = _said(patient, rng)
-        if _speaks_of(patient, said) if kind != "sound" else said and _well_beside(patient):
+        calls = said if kind == "sound" else _speaks_of(patient, said)
+        if calls and _well_beside(patient):
             codes = tuple(
                 c.id
                 for c in machine.codes.values()

@@ -180,3 +180,11 @@ def test_a_machine_that_fails_in_two_runs_keeps_failing_until_it_is_repaired(f7,
     assert Evidence((once, twice)).keeps_failing
     repaired = Removal(0, frozenset({"belt_off"}), 0.9)
     assert not Evidence((once, twice), (repaired,)).keeps_failing
+    check = next(c for c in f7.checks.values() if c.effect == "spin" and c.who != "customer")
+
+    def looked(outcome, occasion):
+        return answered("c", check, check.outcomes[outcome].id, 0).on(Occasion(occasion))
+
+    assert not Evidence((once, looked(0, 3), ran(4, True))).keeps_failing
+    assert Evidence((once, looked(0, 3), ran(4, True), ran(5, True))).keeps_failing
+    assert Evidence((once, looked(-1, 3), ran(4, True))).keeps_failing

@@ -91,6 +91,11 @@ class Finding:
         return (self.epoch, self.occasion) == (other.epoch, other.occasion)
 
     @property
+    def is_well(self) -> bool:
+        """Return whether it speaks of no state more than of the one in order."""
+        return self.likelihood[0] >= max(self.likelihood)
+
+    @property
     def conditions(self) -> int:
         """Return the epoch since which it meets the same conditions."""
         return self.epoch if self.unchanged_since is None else self.unchanged_since
@@ -143,11 +148,18 @@ class Evidence:
 
     @property
     def keeps_failing(self) -> bool:
-        """Return whether something was seen to be bad in two runs since the last repair."""
+        """Return whether something was seen to be bad in two runs since the last repair, with no
+        check in between that looked at it and found it in order."""
+        here = [f for f in self.findings if f.epoch == self.epoch]
+        well: dict[str, int] = {}
+        for f in here:
+            if f.source.kind == "check" and f.is_well and not f.occasion.many:
+                well[f.effect] = max(f.occasion.number, well.get(f.effect, f.occasion.number))
         bad = {
             (f.effect, f.occasion)
-            for f in self.findings
-            if f.source.kind == "run" and f.epoch == self.epoch and f.answer != "well"
+            for f in here
+            if f.source.kind == "run" and f.answer != "well"
+            if f.occasion.number >= well.get(f.effect, f.occasion.number)
         }
         return len(bad) > len({effect for effect, _ in bad})
 

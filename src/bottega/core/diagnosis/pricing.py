@@ -7,16 +7,26 @@ from dataclasses import dataclass
 import numpy as np
 
 from bottega.core.diagnosis.evidence import Evidence
-from bottega.core.diagnosis.findout import costs_of_bits, cures_of
+from bottega.core.diagnosis.findout import BitCosts, costs_of_bits, cures_of, going_on
 from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.lookahead import Beam, Branches, beam_of, branch
 from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints
 from bottega.core.diagnosis.outlook import Outlook
-from bottega.core.diagnosis.repairplan import Actions, Prices, compile_actions, walk
+from bottega.core.diagnosis.repairplan import (
+    NOTHING_WRONG,
+    Actions,
+    Prices,
+    Walk,
+    compile_actions,
+    walk,
+)
 from bottega.core.library.machine_type import Check
 from bottega.core.library.tables import EngineTable
 from bottega.core.machine.reach import Reaching, Way
 from bottega.core.machine.state import MachineState
+
+FIRST_REPAIRS = 3
+"""Repairs that are weighed against referring, those with the most chance for their cost."""
 
 
 @dataclass(frozen=True)
@@ -101,10 +111,28 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     saving[own] = ahead[0] - cost[own] - followed.mean(ahead[1:], len(chosen))
     looked = np.zeros(len(checks), dtype=np.intp)
     looked[own] = 1
-    ends = Ends(walked.repairs(0, actions, job.prices.refer), float(trying[0]), walked.sure(0))
+    ends = _ends(job, walked, actions, beam, here[0], prices)
     return Priced(
         beam, ways, minutes, cost, saving, looked, float(ahead[0]), ends, telling, branches
     )
+
+
+def _ends(
+    job: Setting, walked: Walk, actions: Actions, beam: Beam, left: Floats, bits: BitCosts
+) -> Ends:
+    """Return what to do without a further check. Before a job is referred, a repair is made that
+    costs less together with what is to be found out after it."""
+    refer = job.prices.refer
+    repairs, cost = walked.repairs(0, actions, refer), float(walked.cost(refer)[0])
+    if repairs:
+        return Ends(repairs, cost, walked.sure(0))
+    first = [a for a in walked.order[0].tolist() if actions.ids[a] != NOTHING_WRONG][:FIRST_REPAIRS]
+    ran = job.evidence.just_ran
+    costs = {a: going_on(actions, beam, left, ran, bits, refer, a) for a in first}
+    best = min(costs, key=costs.__getitem__, default=None)
+    if best is None or costs[best] >= cost:
+        return Ends((), cost, walked.sure(0))
+    return Ends((actions.ids[best],), costs[best], float(walked.chance[0, best]))
 
 
 def _runs_well(branches: Branches, checks: Sequence[Check]) -> Flags:

@@ -210,10 +210,10 @@ def walk(
     (R, N) over the sets of the beam, ``left_cost`` (R, B) what reaching still costs, ``ran`` (R,)
     whether it has just run in order. A set is solved when all its faults are covered.
     """
-    ended = _ended(actions, beam)
-    chance = beliefs @ ended
-    vain = (beliefs * actions.unseen) @ (1 - ended)
-    vain[ran, -1] = (beliefs[ran] * actions.called_again) @ (1 - ended[:, -1])
+    ends = ended(actions, beam)
+    chance = beliefs @ ends
+    vain = (beliefs * actions.unseen) @ (1 - ends)
+    vain[ran, -1] = (beliefs[ran] * actions.called_again) @ (1 - ends[:, -1])
     cost = actions.work(ran) + actions.lost * (1 - chance) + vain
     gain = chance / np.maximum(cost + left_cost @ actions.wants.T, LEAST_EUR)
     order = np.argsort(-gain, axis=1, kind="stable")
@@ -227,7 +227,7 @@ def _unseen(model: DiagnosisModel, sets: Ints, engine: EngineTable) -> Floats:
     return np.asarray(np.where(sets[:, 0] >= 0, missed, 0.0))
 
 
-def _ended(actions: Actions, beam: Beam) -> Floats:
+def ended(actions: Actions, beam: Beam) -> Floats:
     """Return the chance that each action ends some fault of each set, (N, A)."""
     empty = (beam.sets[:, 0] < 0).astype(float)[:, None]
     return np.asarray((np.hstack([beam.members, empty]) @ actions.covers).clip(max=1.0))
