@@ -55,6 +55,19 @@ def test_a_machine_is_called_about_for_what_is_wrong_with_it(shop, machine):
         assert all(only_use(machine, fault) for fault in sound.faults)
 
 
+def test_nothing_is_to_be_noticed_of_a_machine_but_what_its_faults_bring(shop, machine):
+    """Before and after a repair: what no end could cure says nothing of a way of working."""
+    for seed in range(40):
+        play = drawn_play(shop, machine, "two", f"beside{seed}")
+        for _ in range(3):
+            touched = {e for f in play.world.faults for e in machine.faults[f].effects}
+            others = [e for e in machine.noticeable if e not in touched]
+            assert all(play.world.patient.states[effect] == 0 for effect in others)
+            if play.world.faults:
+                repairs = machine.repairs_of(play.world.faults[0])
+                play.do(Move("repair", repairs[0].id))
+
+
 def test_policies_are_paired(shop, machine):
     """The same machine, asked the same, answers each of them the same, whatever was asked first."""
     one, other = (drawn_play(shop, machine, "one", "pair") for _ in range(2))

@@ -2,8 +2,9 @@
 the same machine.
 
 One fault or none is there, repairs are sure, and every check is done at most once; what can be
-reached, what was answered and what was tried in vain make the state. Source: Bellman 1957; the
-problem as in Heckerman et al. 1995.
+reached, what was answered and what was tried in vain make the state. A shop that proves first is
+held to it: nothing is repaired while the leading part is not proved and a check tells of it.
+Source: Bellman 1957; the problem as in Heckerman et al. 1995.
 """
 
 from dataclasses import dataclass
@@ -16,10 +17,11 @@ from bottega.benchmark.reduced import AGE_YEARS, Puzzle
 from bottega.core.diagnosis.evidence import Evidence, Finding, answered, told_of
 from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.lookahead import beam_of
-from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints, compile_model
-from bottega.core.diagnosis.pricing import Setting
+from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints, compile_model
+from bottega.core.diagnosis.plan import PLAUSIBLE, TELLS
 from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG, compile_actions
+from bottega.core.diagnosis.setting import Setting
 from bottega.core.library.machine_type import Check
 from bottega.core.library.records import Needs
 from bottega.core.library.tables import Tables
@@ -45,6 +47,8 @@ class _Board:
     check_way: tuple[Floats, Ints]
     """Money of reaching and doing a check from a state, and the state arrived in, each (C, S)."""
     action_way: tuple[Floats, Ints]
+    by_part: dict[str, bool]
+    """Whether nothing but a part ends a fault."""
     joint: Floats
     """P(set, answers), one axis a check with its outcomes and "not done" last, then the sets."""
 
@@ -69,11 +73,36 @@ def exact_cost(puzzle: Puzzle, tables: Tables) -> float:
                 vain = board.joint @ (left * (1 - board.ends[a]) * board.action_wrong[a])
                 tried_next = mass[..., None] * (board.action_cost[a] + money) + vain[..., None]
                 best = np.minimum(best, tried_next + further)
+        best[_not_proved(board, board.joint * left, puzzle.prices.prove_at)] = np.inf
         for done in regions:
             _with_checks(board, best, mass, done)
         values[tried] = best
     start = tuple(len(check.outcomes) for check in board.checks)
     return float(values[0][(*start, 0)] / board.joint[start].sum())
+
+
+def _not_proved(board: _Board, held: Floats, prove_at: float) -> Flags:
+    """Return where a shop that proves first repairs nothing and refers nothing yet: the leading
+    fault is plausible and not proved, a part is fitted for it, and an open check that is no
+    question tells of it. From P(set, answers) ``held``, by answers; nowhere under the other
+    school."""
+    mass = held.sum(axis=-1)
+    chance = held[..., 1:] / np.maximum(mass, 1e-300)[..., None]
+    leading = chance.argmax(axis=-1)[..., None]
+    now = np.take_along_axis(chance, leading, axis=-1)[..., 0]
+    told = np.zeros_like(mass)
+    for c, check in enumerate(board.checks):
+        if check.who == "customer":
+            continue
+        here = tuple([slice(None)] * c + [slice(len(check.outcomes), None)])
+        there = tuple([slice(None)] * c + [slice(0, len(check.outcomes))])
+        own = np.repeat(leading[here], len(check.outcomes), axis=c)
+        with_it = np.take_along_axis(held[there][..., 1:], own, axis=-1)[..., 0]
+        moved = np.abs(with_it - now[here] * mass[there]).sum(axis=c, keepdims=True)
+        told[here] = np.maximum(told[here], moved / np.maximum(mass[here], 1e-300))
+    by_part = np.array([board.by_part[fault] for fault in board.model.fault_ids])
+    plausible = (now > PLAUSIBLE) & (now < prove_at)
+    return np.asarray(plausible & by_part[leading[..., 0]] & (told >= TELLS))
 
 
 def _with_checks(board: _Board, best: Floats, mass: Floats, done: tuple[int, ...]) -> None:
@@ -172,6 +201,10 @@ def _board(puzzle: Puzzle, tables: Tables) -> _Board:
         states=states,
         check_way=(money + taken[:, None] * rate, there),
         action_way=_ways(states, reaching, wanted, rate),
+        by_part={
+            fault: all(r.do == "part" for r in machine.repairs_of(fault))
+            for fault in model.fault_ids
+        },
         joint=_joint(model, checks, puzzle.told, prior(model, AGE_YEARS, engine)[:sets]),
     )
 

@@ -21,8 +21,8 @@ from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
 from bottega.core.diagnosis.odd import make_sense
 from bottega.core.diagnosis.outlook import may_differ, occasion_of
-from bottega.core.diagnosis.pricing import Setting
 from bottega.core.diagnosis.repairplan import Prices
+from bottega.core.diagnosis.setting import Setting
 from bottega.core.library.machine_type import Check, MachineType, RepairOption
 from bottega.core.library.records import Needs
 from bottega.core.library.tables import EngineTable

@@ -10,8 +10,8 @@ from bottega.core.diagnosis.lookahead import beam_of, branch
 from bottega.core.diagnosis.model import Floats
 from bottega.core.diagnosis.outlook import Outlook
 from bottega.core.diagnosis.plan import plan
-from bottega.core.diagnosis.pricing import Setting
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG
+from bottega.core.diagnosis.setting import Setting
 from bottega.core.library.machine_type import Check, RepairOption
 
 SURE = 0.85

@@ -1,5 +1,7 @@
 """Why first, why not, and what is not looked at."""
 
+from dataclasses import replace
+
 from tests.conftest import new_id
 
 from bottega.app.call.call import Call, Words, open_job
@@ -27,6 +29,16 @@ def test_why_first_says_what_it_takes_what_it_saves_and_what_comes_second(shop):
     assert f"repairing costs {euros(answer.plan.ends.cost)} on average" in told
     assert "stands at" in told
     assert answer.plan.steps[1].check.name in told
+
+
+def test_a_repair_whose_end_is_open_is_not_told_as_the_whole_job(shop):
+    answer = diagnose(shop, "0412")
+    begun = replace(answer.plan.ends, repairs=answer.plan.ends.repairs[:1], open_end=True)
+    plan, now = replace(answer.plan, ends=begun), dict(answer.ranking)
+    told = " ".join(why_first(answer.machine, plan, now, answer.evidence, plan.next, euros))
+    assert "begin with one repair, " in told
+    assert f"to find out after it what is left: {euros(begun.cost)} on average." in told
+    assert "repairing costs" not in told
 
 
 def test_why_not_compares_with_the_first_and_is_silent_about_itself(shop):

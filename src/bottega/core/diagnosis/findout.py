@@ -11,7 +11,7 @@ import numpy as np
 
 from bottega.core.diagnosis.lookahead import Beam
 from bottega.core.diagnosis.model import Flags, Floats, Ints
-from bottega.core.diagnosis.repairplan import Actions, ended
+from bottega.core.diagnosis.repairplan import Actions, ended_of
 from bottega.core.library.tables import EngineTable
 
 LEAST_BITS = 1e-3
@@ -112,7 +112,7 @@ def going_on(
     What it ends of a set leaves the set's other faults to be found.
     """
     whole = actions.work(np.array([ran]))[0] + left_cost @ actions.wants.T
-    ends = ended(actions, beam)[:, a]
+    ends = ended_of(actions, beam)[:, a]
     before = cures_of(actions, beam, left_cost).do
     after = cures_of(actions, beam, left_cost, tried=a).do
     after[:, a] = 0.0

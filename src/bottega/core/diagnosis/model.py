@@ -159,18 +159,20 @@ class DiagnosisModel:
         small = self.pair_row[last, one + two + three - last - least]
         return np.where(least < 0, small, otherwise)
 
-    def without(self, removed: frozenset[int]) -> Ints:
-        """Return for every set the row of the set without the ``removed`` faults, shape (H,)."""
-        rows = np.arange(len(self.sets))
+    def without(self, removed: frozenset[int], rows: Ints | None = None) -> Ints:
+        """Return the row of the set without the ``removed`` faults for every set, shape (H,), or
+        for those in ``rows`` (N,)."""
+        left = np.arange(len(self.sets)) if rows is None else rows.copy()
         if not removed:
-            return rows
+            return left
+        sets = self.sets if rows is None else self.sets[rows]
         gone = np.zeros(len(self.fault_ids) + 1, dtype=bool)
         gone[list(removed)] = True
-        hit = gone[self.sets]
+        hit = gone[sets]
         changed = np.flatnonzero(hit.any(axis=1))
-        kept = np.where(hit[changed], -1, self.sets[changed])
-        rows[changed] = self.row_of(kept, changed)
-        return rows
+        kept = np.where(hit[changed], -1, sets[changed])
+        left[changed] = self.row_of(kept, left[changed])
+        return left
 
 
 def _place(places: dict[str, int], name: str) -> int:

@@ -11,9 +11,10 @@ from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.lookahead import beam_of, branch
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
 from bottega.core.diagnosis.outlook import Outlook
-from bottega.core.diagnosis.pricing import Ends, Priced, Setting, priced
+from bottega.core.diagnosis.pricing import Ends, Priced, priced
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG, Prices
 from bottega.core.diagnosis.safety_first import safety_first
+from bottega.core.diagnosis.setting import Setting
 from bottega.core.library.machine_type import Check
 from bottega.core.library.tables import EngineTable
 from bottega.core.machine.reach import Reach, Reaching

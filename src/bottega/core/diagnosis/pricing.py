@@ -6,46 +6,36 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.findout import BitCosts, costs_of_bits, cures_of, going_on
-from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.lookahead import Beam, Branches, beam_of, branch
 from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints
+from bottega.core.diagnosis.moves import Costs, Moves, Stands
 from bottega.core.diagnosis.outlook import Outlook
-from bottega.core.diagnosis.repairplan import (
-    NOTHING_WRONG,
-    Actions,
-    Prices,
-    Walk,
-    compile_actions,
-    walk,
-)
+from bottega.core.diagnosis.repairplan import Actions, Walk, compile_actions
+from bottega.core.diagnosis.setting import Setting
 from bottega.core.library.machine_type import Check
-from bottega.core.library.tables import EngineTable
-from bottega.core.machine.reach import Reaching, Way
+from bottega.core.machine.reach import Way
 from bottega.core.machine.state import MachineState
-
-FIRST_REPAIRS = 3
-"""Repairs that are weighed against referring, those with the most chance for their cost."""
 
 
 @dataclass(frozen=True)
 class Ends:
     """What to do if nothing more is checked, and what that costs on average: the repairs to try one
-    after the other; none when referring is cheapest. ``sure`` is the chance that the first ends
-    it."""
+    after the other; none when referring is cheapest. ``sure`` is the chance that the first ends it.
+    ``open_end`` tells that what is left after the one repair is to be found out."""
 
     repairs: tuple[str, ...]
     cost: float
     sure: float
+    open_end: bool = False
 
 
 @dataclass(frozen=True)
 class Priced:
     """C checks priced, in the library's euro, minutes include reaching: ``minutes``, ``cost`` and
-    ``saving`` (C,). ``base`` is the expected cost as things stand, ``telling`` (T,) the places of
-    the checks that can tell anything, with their ``branches``, and ``looked`` (C,) True for those
-    whose every answer was followed to its end."""
+    ``saving`` (C,). ``base`` is the expected cost as things stand, which the saving is of,
+    ``telling`` (T,) the places of the checks that can tell anything, with their ``branches``, and
+    ``looked`` (C,) True for those whose every answer was followed to its end."""
 
     beam: Beam
     ways: Sequence[Way]
@@ -59,18 +49,6 @@ class Priced:
     branches: Branches
 
 
-@dataclass(frozen=True)
-class Setting:
-    """How a job stands when its next check is chosen."""
-
-    belief: Belief
-    evidence: Evidence
-    state: MachineState
-    reaching: Reaching
-    prices: Prices
-    engine: EngineTable
-
-
 def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     """Return what each of the ``checks`` saves.
 
@@ -78,7 +56,8 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     outcome-weighted expected cost after it. What a belief costs is the least of three ways: repair
     at once, find out first at what a bit costs here, refer. Checks that tell nothing of what is
     believed cost what they cost; of the others those with the most bits for their money are
-    followed to the end, the rest is priced by its bits.
+    followed to the end, the rest is priced by its bits. Where few checks tell anything, those that
+    save most and the repairs tried first are followed two moves deep.
     """
     model, engine = job.belief.model, job.engine
     beam = beam_of(model, job.belief.now, engine.beam_mass, engine.beam_size)
@@ -89,7 +68,8 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     telling = _telling(model, beam, checks, engine.tells_above)
     outlook = Outlook(model, beam.rows, beam.belief, job.evidence, job.state, engine)
     asked = [checks[c] for c in telling]
-    branches = branch(beam.belief, *outlook.apart(*outlook.chances(asked), asked))
+    chances, owner = outlook.apart(*outlook.chances(asked), asked)
+    branches = branch(beam.belief, chances, owner)
     here = actions.left_after([((), job.state)])
     cures = cures_of(actions, beam, here[0])
     bits = cures.bits(np.vstack([beam.belief, branches.after]))
@@ -98,41 +78,61 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     chosen = _most_for_their_money(gained, cost[telling], engine.looked_into)
     followed = branches.only(chosen)
     left = _left(actions, job.state, [ways[c] for c in telling[chosen]])
-    open_ways = left[np.append(0, followed.owner + 1)]
-    rows = np.vstack([beam.belief, followed.after])
-    ran = np.append(job.evidence.just_ran, _runs_well(followed, [asked[c] for c in chosen]))
-    walked = walk(actions, rows, beam, open_ways, ran)
-    trying = walked.cost(job.prices.refer)
-    finding = cures.cost(actions, rows, open_ways, ran) + prices.of(cures.bits(rows))
-    ahead = np.minimum(trying, finding)
-    saving = -cost
-    saving[telling] += prices.of(bits[:1]) - prices.of(np.maximum(bits[0] - gained, 0.0))
-    own = telling[chosen]
-    saving[own] = ahead[0] - cost[own] - followed.mean(ahead[1:], len(chosen))
-    looked = np.zeros(len(checks), dtype=np.intp)
-    looked[own] = 1
-    ends = _ends(job, walked, actions, beam, here[0], prices)
-    return Priced(
-        beam, ways, minutes, cost, saving, looked, float(ahead[0]), ends, telling, branches
+    stands = Stands(
+        np.vstack([beam.belief, followed.after]),
+        left[np.append(0, followed.owner + 1)],
+        np.append(job.evidence.just_ran, _runs_well(followed, [asked[c] for c in chosen])),
     )
+    costs = Costs(actions, beam, cures, prices, job.prices.refer)
+    walked = costs.walked(stands)
+    ahead = costs.least(stands, walked)
+    spared = prices.of(bits[:1]) - prices.of(np.maximum(bits[0] - gained, 0.0))
+    base, further = float(ahead[0]), cost[telling] + ahead[0] - spared
+    further[chosen] = cost[telling[chosen]] + followed.mean(ahead[1:], len(chosen))
+    looked = np.zeros(len(checks), dtype=np.intp)
+    looked[telling[chosen]] = 1
+    if 0 < len(telling) <= engine.two_deep_among:
+        moves = Moves(job, costs, asked, chances, owner)
+        base, further = _two_deep(moves, stands, walked, gained / cost[telling], further)
+    saving = -cost
+    saving[telling] = base - further
+    ends = _ends(job, walked, actions, beam, here[0], prices)
+    return Priced(beam, ways, minutes, cost, saving, looked, base, ends, telling, branches)
+
+
+def _two_deep(
+    moves: Moves, stands: Stands, walked: Walk, worth: Floats, once: Floats
+) -> tuple[float, Floats]:
+    """Return what the job costs without a check and with each first, (T,), two moves deep for those
+    that cost least ``once`` over; the second move is one of these, or of those that tell most for
+    their cost, ``worth`` (T,). The others cost as much more as these on average, and none less than
+    the best of them."""
+    engine = moves.job.engine
+    deep = np.sort(np.argsort(once, kind="stable")[: engine.two_deep])
+    second = np.argsort(-worth, kind="stable")[: engine.second_checks]
+    repairing, twice = moves.worth(stands, walked, deep, np.union1d(deep, second))
+    base = min(float(walked.cost(moves.costs.refer)[0]), repairing)
+    further = np.maximum(once + (twice - once[deep]).mean(), twice.min())
+    further[deep] = twice
+    return base, further
 
 
 def _ends(
     job: Setting, walked: Walk, actions: Actions, beam: Beam, left: Floats, bits: BitCosts
 ) -> Ends:
-    """Return what to do without a further check. Before a job is referred, a repair is made that
-    costs less together with what is to be found out after it."""
+    """Return what to do without a further check. Before a job is referred, the likeliest repair is
+    made if it costs less together with what is to be found out after it."""
     refer = job.prices.refer
     repairs, cost = walked.repairs(0, actions, refer), float(walked.cost(refer)[0])
-    if repairs:
+    likeliest = int(np.argmax(walked.chance[0, :-1])) if len(actions.ids) > 1 else None
+    if repairs or likeliest is None:
         return Ends(repairs, cost, walked.sure(0))
-    first = [a for a in walked.order[0].tolist() if actions.ids[a] != NOTHING_WRONG][:FIRST_REPAIRS]
     ran = job.evidence.just_ran
-    costs = {a: going_on(actions, beam, left, ran, bits, refer, a) for a in first}
-    best = min(costs, key=costs.__getitem__, default=None)
-    if best is None or costs[best] >= cost:
+    going = going_on(actions, beam, left, ran, bits, refer, likeliest)
+    if going >= cost:
         return Ends((), cost, walked.sure(0))
-    return Ends((actions.ids[best],), costs[best], float(walked.chance[0, best]))
+    sure = float(walked.chance[0, likeliest])
+    return Ends((actions.ids[likeliest],), going, sure, open_end=True)
 
 
 def _runs_well(branches: Branches, checks: Sequence[Check]) -> Flags:

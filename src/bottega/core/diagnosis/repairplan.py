@@ -116,10 +116,11 @@ def _isolated(state: MachineState) -> tuple[tuple[str, str], ...]:
 @dataclass(frozen=True)
 class Walk:
     """Repairing from R beliefs in one order, each array (R, A): the chance that an action ends some
-    of it, the actions in order, the money spent up to each, the belief solved by it, the belief
-    left after it."""
+    of it, what ``each`` costs as the first without reaching, the actions in order, the money spent
+    up to each, the belief solved by it, the belief left after it."""
 
     chance: Floats
+    each: Floats
     order: Ints
     spent: Floats
     solved: Floats
@@ -210,7 +211,7 @@ def walk(
     (R, N) over the sets of the beam, ``left_cost`` (R, B) what reaching still costs, ``ran`` (R,)
     whether it has just run in order. A set is solved when all its faults are covered.
     """
-    ends = ended(actions, beam)
+    ends = ended_of(actions, beam)
     chance = beliefs @ ends
     vain = (beliefs * actions.unseen) @ (1 - ends)
     vain[ran, -1] = (beliefs[ran] * actions.called_again) @ (1 - ends[:, -1])
@@ -227,7 +228,7 @@ def _unseen(model: DiagnosisModel, sets: Ints, engine: EngineTable) -> Floats:
     return np.asarray(np.where(sets[:, 0] >= 0, missed, 0.0))
 
 
-def ended(actions: Actions, beam: Beam) -> Floats:
+def ended_of(actions: Actions, beam: Beam) -> Floats:
     """Return the chance that each action ends some fault of each set, (N, A)."""
     empty = (beam.sets[:, 0] < 0).astype(float)[:, None]
     return np.asarray((np.hstack([beam.members, empty]) @ actions.covers).clip(max=1.0))
@@ -255,7 +256,9 @@ def _walk(
     solved = np.asarray(np.bincount(flat, beliefs.ravel(), rows * count), dtype=np.float64).reshape(
         rows, count
     )
-    return Walk(chance, order, np.cumsum(added, axis=1), solved, 1 - np.cumsum(solved, axis=1))
+    return Walk(
+        chance, cost, order, np.cumsum(added, axis=1), solved, 1 - np.cumsum(solved, axis=1)
+    )
 
 
 def _choices(covers: Floats) -> Ints:

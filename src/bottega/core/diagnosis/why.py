@@ -150,6 +150,11 @@ def _without(machine: MachineType, plan: Plan, money: Money) -> str:
     ]
     if not names:
         return f"Without another check the cheapest end is to hand it to another firm, {cost}."
+    if plan.ends.open_end:
+        return (
+            "Without another check the cheapest is to begin with one repair, "
+            f"{lower_first(names[0])}, and to find out after it what is left: {cost} on average."
+        )
     return (
         f"Without another check, repairing costs {cost} on average: "
         f"{', then '.join(lower_first(n) for n in names)}."
