@@ -18,6 +18,8 @@ Bytes = NDArray[np.uint8]
 
 BYTE = 0xFF
 """The most one byte counts."""
+MEMBERS, COMING = np.uint8(3), np.uint8(4)
+"""The most members of a set, and the bit above them."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -82,11 +84,11 @@ class DiagnosisModel:
 
     def touching(self, e: int) -> Ints:
         """Return how many faults of each set touch effect ``e``, (H,)."""
-        return _counted(self, e)[0]
+        return np.asarray(_counted(self, e) & MEMBERS)
 
     def coming_with(self, e: int) -> Flags:
         """Return which sets hold a fault that effect ``e`` comes and goes with, (H,)."""
-        return _counted(self, e)[1]
+        return np.asarray(_counted(self, e) > MEMBERS)
 
     def states(self, effects: Ints, rows: Ints) -> Floats:
         """Return P(state | set) of the ``effects`` (n,) for the sets in ``rows`` (N,), shape
@@ -182,11 +184,13 @@ def _place(places: dict[str, int], name: str) -> int:
 
 
 @lru_cache(maxsize=1024)
-def _counted(model: DiagnosisModel, e: int) -> tuple[Ints, Flags]:
-    touches, comes = model.touches[:, e].astype(np.int8), model.comes[:, e]
+def _counted(model: DiagnosisModel, e: int) -> Bytes:
+    """Return of every set how many of its faults touch effect ``e``, and more than ``MEMBERS``
+    where it comes and goes with one of them, (H,)."""
+    touches, comes = model.touches[:, e].astype(np.uint8), model.comes[:, e]
     first, second, third = model.sets.T
-    count = touches[first] + touches[second] + touches[third]
-    return count, comes[first] | comes[second] | comes[third]
+    coming = comes[first] | comes[second] | comes[third]
+    return np.asarray(touches[first] + touches[second] + touches[third] + coming * COMING)
 
 
 @dataclass(frozen=True)
