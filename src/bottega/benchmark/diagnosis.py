@@ -2,7 +2,6 @@
 optimum."""
 
 from collections.abc import Callable
-from concurrent.futures import ProcessPoolExecutor
 from datetime import UTC, datetime
 from multiprocessing import get_context
 from pathlib import Path
@@ -101,8 +100,9 @@ def bench_diagnosis(
 def _make_shop(folder: Path) -> None:
     """Make the shop of a data folder in a process of its own, so that this one opens it as every
     start but the first does."""
-    with ProcessPoolExecutor(1, get_context("spawn")) as pool:
-        pool.submit(_opened, folder).result()
+    making = get_context("spawn").Process(target=_opened, args=(folder,))
+    making.start()
+    making.join()
 
 
 def _opened(folder: Path) -> None:

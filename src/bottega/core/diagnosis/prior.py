@@ -49,7 +49,7 @@ Scale = tuple[tuple[str, float], ...]
 """Faults and the factors their rates are scaled by."""
 
 
-@lru_cache(maxsize=64)
+@lru_cache(maxsize=32)
 def _prior_at(model: DiagnosisModel, age_years: float, hazard: _Hazard, scale: Scale) -> Floats:
     """Return the prior of every fault set at one age.
 
