@@ -11,13 +11,11 @@ import numpy as np
 
 from bottega.core.diagnosis.lookahead import Beam
 from bottega.core.diagnosis.model import Flags, Floats, Ints
-from bottega.core.diagnosis.repairplan import Actions, ended_of
+from bottega.core.diagnosis.repairplan import Actions
 from bottega.core.library.tables import EngineTable
 
 LEAST_BITS = 1e-3
 """A check that tells less on average tells nothing; chosen."""
-LEAST_LEFT = 1e-12
-"""So little of a belief is none."""
 
 
 @dataclass(frozen=True)
@@ -37,15 +35,15 @@ class Cures:
 
     def bits(self, beliefs: Floats) -> Floats:
         """Return how many bits are wanting to know what to repair, (R,)."""
-        return _entropy(beliefs @ self.share)
+        chance = beliefs @ self.share
+        logs = np.log2(chance, out=np.zeros_like(chance), where=chance > 0)
+        return np.asarray(-(chance * logs).sum(axis=1))
 
 
-def cures_of(actions: Actions, beam: Beam, left_cost: Floats, tried: int | None = None) -> Cures:
+def cures_of(actions: Actions, beam: Beam, left_cost: Floats) -> Cures:
     """Return the cheapest actions for each set of the beam, where reaching still costs
-    ``left_cost`` (B,); one that is ``tried`` anyway costs nothing more."""
+    ``left_cost`` (B,)."""
     whole = np.append(actions.cost + actions.wants @ left_cost, np.inf)
-    if tried is not None:
-        whole[tried] = 0.0
     cheapest = _cheapest(actions.choices, whole)
     do = np.zeros((len(beam.rows), len(whole)))
     for column in beam.sets.T:
@@ -53,18 +51,7 @@ def cures_of(actions: Actions, beam: Beam, left_cost: Floats, tried: int | None 
         do[own, cheapest[column[own]]] = 1.0
     do[beam.sets[:, 0] < 0, cheapest[-1]] = 1.0
     do = do[:, :-1]
-    return Cures(do, _shares(do))
-
-
-def _shares(do: Floats) -> Floats:
-    """Return the rows of ``do`` (N, A), each divided by its sum; rows of zeros stay."""
-    return np.asarray(do / np.maximum(do.sum(axis=1, keepdims=True), 1.0))
-
-
-def _entropy(chance: Floats) -> Floats:
-    """Return the entropy in bits of each row (R, A)."""
-    logs = np.log2(chance, out=np.zeros_like(chance), where=chance > 0)
-    return np.asarray(-(chance * logs).sum(axis=1))
+    return Cures(do, do / np.maximum(do.sum(axis=1, keepdims=True), 1.0))
 
 
 @dataclass(frozen=True)
@@ -95,36 +82,6 @@ def costs_of_bits(told: Floats, cost: Floats, engine: EngineTable) -> BitCosts:
     bits = np.append(0.0, np.cumsum(new[order]))
     euro = np.append(0.0, np.cumsum((new * each)[order]))
     return BitCosts(bits, euro, engine.dearest_bit_eur)
-
-
-def going_on(
-    actions: Actions,
-    beam: Beam,
-    left_cost: Floats,
-    ran: bool,
-    bits: BitCosts,
-    refer: float,
-    a: int,
-) -> float:
-    """Return the expected money of action ``a`` first, where reaching still costs ``left_cost``
-    (B,), and then of finding out what is still there, or of referring where that is cheaper.
-
-    What it ends of a set leaves the set's other faults to be found.
-    """
-    whole = actions.work(np.array([ran]))[0] + left_cost @ actions.wants.T
-    ends = ended_of(actions, beam)[:, a]
-    before = cures_of(actions, beam, left_cost).do
-    after = cures_of(actions, beam, left_cost, tried=a).do
-    after[:, a] = 0.0
-    solved = after.sum(axis=1) == 0
-    there = beam.belief * ends * ~solved, beam.belief * (1 - ends)
-    left = float(there[0].sum() + there[1].sum())
-    wanted = there[0] @ _shares(after) + there[1] @ _shares(before)
-    cures = float((there[0] @ after + there[1] @ before) @ whole)
-    rest = cures + left * float(bits.of(_entropy(wanted[None] / max(left, LEAST_LEFT)))[0])
-    vain = float((beam.belief * actions.unseen) @ (1 - ends))
-    lost = float(actions.lost[a] * (1 - beam.belief @ ends))
-    return float(whole[a] + lost + vain + min(rest, left * refer))
 
 
 def _cheapest(choices: Ints, whole: Floats) -> Ints:

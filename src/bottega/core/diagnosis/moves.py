@@ -154,8 +154,7 @@ class Moves:
         joint = stands.beliefs[:, None, :] * self.chances[own]
         chance = joint.sum(axis=2)
         after = joint / np.maximum(chance, 1e-300)[:, :, None]
-        watches = np.array([self.asked[c].watches for c in which], dtype=bool)
-        well = watches[owner] & (np.diff(owner, prepend=-1) > 0)
+        well = runs_well(owner, [self.asked[c] for c in which])
         count = len(stands.ran)
         then = Stands(
             after.reshape(-1, after.shape[2]),
@@ -178,13 +177,25 @@ class Moves:
         way = self.job.reaching.ways(spot.state, [self.asked[c].needs])[0]
         return Spot((*spot.reached, *way.reach.items), way.there, c)
 
+    def begun(self, stands: Stands, walked: Walk, a: int) -> float:
+        """Return what it costs to begin with one repair and to go on as is best; the job stands as
+        the first of ``stands``, from which the repairs were ``walked``."""
+        begun = self._repaired_by(stands.some(np.array([0])), walked.each[:1], np.array([[a]]))
+        least = self.costs.least(begun.then, self.costs.walked(begun.then))
+        return float(begun.expected(least)[0, 0])
+
     def _repairs(self, stands: Stands, walked: Walk, rows: Ints) -> Options:
         """Return the repairs tried first from each of the stands as moves, as they were ``walked``
         in the ``rows`` (S,)."""
-        actions = self.costs.actions
         which = walked.order[rows, : self.job.engine.first_repairs]
+        return self._repaired_by(stands, walked.each[rows], which)
+
+    def _repaired_by(self, stands: Stands, each: Floats, which: Ints) -> Options:
+        """Return repairs ``which`` (S, M) as moves from each of the stands; ``each`` (S, A) is what
+        they cost without reaching."""
+        actions = self.costs.actions
         wants = actions.wants[which]
-        money = np.take_along_axis(walked.each[rows], which, axis=1)
+        money = np.take_along_axis(each, which, axis=1)
         money += (stands.left[:, None, :] * wants).sum(axis=2)
         beliefs, other = self.unrepaired(stands.beliefs, which)
         money += other
@@ -250,6 +261,13 @@ class Moves:
     @cached_property
     def _ended(self) -> Floats:
         return ended_of(self.costs.actions, self.costs.beam)
+
+
+def runs_well(owner: Ints, checks: Sequence[Check]) -> Flags:
+    """Return which outcomes, by the check each belongs to, ``owner`` (R,) ascending, are those of a
+    run that shows nothing: the first of each, (R,)."""
+    watches = np.array([check.watches for check in checks], dtype=bool)
+    return np.asarray(watches[owner] & (np.diff(owner, prepend=-1) > 0))
 
 
 def _together(some: Sequence[Stands]) -> Stands:

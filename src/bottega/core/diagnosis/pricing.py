@@ -6,10 +6,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bottega.core.diagnosis.findout import BitCosts, costs_of_bits, cures_of, going_on
+from bottega.core.diagnosis.findout import costs_of_bits, cures_of
 from bottega.core.diagnosis.lookahead import Beam, Branches, beam_of, branch
-from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints
-from bottega.core.diagnosis.moves import Costs, Moves, Stands
+from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
+from bottega.core.diagnosis.moves import Costs, Moves, Stands, runs_well
 from bottega.core.diagnosis.outlook import Outlook
 from bottega.core.diagnosis.repairplan import Actions, Walk, compile_actions
 from bottega.core.diagnosis.setting import Setting
@@ -81,7 +81,7 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     stands = Stands(
         np.vstack([beam.belief, followed.after]),
         left[np.append(0, followed.owner + 1)],
-        np.append(job.evidence.just_ran, _runs_well(followed, [asked[c] for c in chosen])),
+        np.append(job.evidence.just_ran, runs_well(followed.owner, [asked[c] for c in chosen])),
     )
     costs = Costs(actions, beam, cures, prices, job.prices.refer)
     walked = costs.walked(stands)
@@ -91,12 +91,12 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     further[chosen] = cost[telling[chosen]] + followed.mean(ahead[1:], len(chosen))
     looked = np.zeros(len(checks), dtype=np.intp)
     looked[telling[chosen]] = 1
+    moves = Moves(job, costs, asked, chances, owner)
     if 0 < len(telling) <= engine.two_deep_among:
-        moves = Moves(job, costs, asked, chances, owner)
         base, further = _two_deep(moves, stands, walked, gained / cost[telling], further)
     saving = -cost
     saving[telling] = base - further
-    ends = _ends(job, walked, actions, beam, here[0], prices)
+    ends = _ends(moves, stands, walked)
     return Priced(beam, ways, minutes, cost, saving, looked, base, ends, telling, branches)
 
 
@@ -117,29 +117,20 @@ def _two_deep(
     return base, further
 
 
-def _ends(
-    job: Setting, walked: Walk, actions: Actions, beam: Beam, left: Floats, bits: BitCosts
-) -> Ends:
-    """Return what to do without a further check. Before a job is referred, the likeliest repair is
-    made if it costs less together with what is to be found out after it."""
-    refer = job.prices.refer
+def _ends(moves: Moves, stands: Stands, walked: Walk) -> Ends:
+    """Return what to do without a further check, as the first of ``stands`` was ``walked``. Before
+    a job is referred, the likeliest repair is made if it costs less together with what is to be
+    found out after it."""
+    actions, refer = moves.costs.actions, moves.costs.refer
     repairs, cost = walked.repairs(0, actions, refer), float(walked.cost(refer)[0])
-    likeliest = int(np.argmax(walked.chance[0, :-1])) if len(actions.ids) > 1 else None
-    if repairs or likeliest is None:
+    if repairs or len(actions.ids) == 1:
         return Ends(repairs, cost, walked.sure(0))
-    ran = job.evidence.just_ran
-    going = going_on(actions, beam, left, ran, bits, refer, likeliest)
-    if going >= cost:
+    likeliest = int(np.argmax(walked.chance[0, :-1]))
+    begun = moves.begun(stands, walked, likeliest)
+    if begun >= cost:
         return Ends((), cost, walked.sure(0))
     sure = float(walked.chance[0, likeliest])
-    return Ends((actions.ids[likeliest],), going, sure, open_end=True)
-
-
-def _runs_well(branches: Branches, checks: Sequence[Check]) -> Flags:
-    """Return which branches (R,) are those of a run that shows nothing: the first of each."""
-    first = np.diff(branches.owner, prepend=-1) > 0
-    watches = np.array([check.watches for check in checks], dtype=bool)
-    return np.asarray(first & watches[branches.owner])
+    return Ends((actions.ids[likeliest],), begun, sure, open_end=True)
 
 
 def _telling(model: DiagnosisModel, beam: Beam, checks: Sequence[Check], above: float) -> Ints:
