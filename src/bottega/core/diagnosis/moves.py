@@ -103,8 +103,8 @@ class Moves:
         self, stands: Stands, walked: Walk, checks: Ints, seconds: Ints
     ) -> tuple[float, Floats]:
         """Return what it costs to begin with the best of the repairs tried first, and with each of
-        the ``checks``, places among those asked, (c,); the job stands as the first of ``stands``,
-        from which the repairs were ``walked``.
+        the ``checks``, places among those asked, (c,), at least one; the job stands as the first of
+        ``stands``, from which the repairs were ``walked``.
 
         The second move is the cheapest of the ``seconds``, the repairs tried first then, and the
         whole walk. After what hardly ever shows none is weighed.
@@ -112,8 +112,6 @@ class Moves:
         now, start = np.array([0]), Spot((), self.job.state)
         first = [self._repaired(a) for a in walked.order[0, : self.job.engine.first_repairs]]
         repaired = self._twice(self._repairs(stands.some(now), walked, now), first, seconds)
-        if not len(checks):
-            return float(repaired.min()), np.zeros(0)
         done = [self._checked(start, c) for c in checks.tolist()]
         checked = self._twice(self._checks(stands.some(now), start, checks), done, seconds)
         return float(repaired.min()), checked
