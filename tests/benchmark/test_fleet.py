@@ -73,6 +73,12 @@ def test_a_dead_machine_says_so_to_whatever_is_asked(shelf, f7):
     assert "says_dead" in said
 
 
+def test_who_keeps_a_dead_machine_calls_again(shelf, f7):
+    dead = world(shelf, f7, {"outlet_dead": 0.9})
+    for nth in range(20):
+        assert any(dead.notices(phrase, "call") for phrase in dead.calls_again(nth))
+
+
 def test_a_machine_that_stops_says_where(shelf, f7):
     dry = world(shelf, f7, {"pump_coil_open": 0.9})
     assert [(c.id, o) for c, o in dry.answers(f7.checks["watch_through"], Occasion(1))] != []

@@ -111,6 +111,17 @@ def test_every_move_is_paid_and_a_right_repair_takes_the_fault_away(shop, machin
     assert play.ended == "handed over"
 
 
+def test_whoever_called_about_a_fault_calls_about_it_again_until_it_is_gone(shop, machine):
+    """What is to be noticed was noticed once; who washes on for weeks notices it again."""
+    for seed in range(40):
+        world = drawn_play(shop, machine, "one", f"still{seed}").world
+        heard = {machine.complaints[name].effect for name in world.calls_again(0)}
+        assert any(world.patient.states[effect] > 0 for effect in heard)
+        while world.faults:
+            world.repair(machine.repairs_of(world.faults[0])[0].id)
+        assert world.calls_again(1) == ()
+
+
 def test_a_fault_left_behind_is_called_about_again(shop, machine):
     for seed in range(30):
         play = drawn_play(shop, machine, "one", f"left{seed}")

@@ -25,6 +25,8 @@ MENTIONS = 0.75
 """Chance that a customer mentions what was noticed; chosen."""
 SLIPS = 0.004
 """Chance that one is said of which nothing was noticed; chosen."""
+WEEKS_AGAIN = 8
+"""Weeks after a hand-over in each of which a fault that was left may be noticed; chosen."""
 BY_THE_WAY = 0.7
 """Chance that what nobody complained of is noticed in a watched run; chosen."""
 RATES_OFF = 0.5
@@ -118,9 +120,14 @@ class RigWorld:
         return look != "by the way" or rng.random() < BY_THE_WAY
 
     def calls_again(self, nth: int) -> tuple[str, ...]:
-        """Return what the customer says at the ``nth`` call after a hand-over; nothing when
-        nothing is noticed."""
-        return self._said(f"call:{nth}:{self.epoch}")
+        """Return what the customer says at the ``nth`` call after a hand-over: who has a fault left
+        in the machine washes on and notices it sooner or later; nothing when nothing is noticed."""
+        for week in range(WEEKS_AGAIN):
+            washed = f"call:{nth}:{self.epoch}:{week}"
+            said = self._said(washed)
+            if any(self.notices(phrase, washed) for phrase in said):
+                return said
+        return ()
 
     def _said(self, occasion: str) -> tuple[str, ...]:
         rng, found = Random(f"{self.seed}:said:{occasion}"), []

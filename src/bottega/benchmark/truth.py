@@ -18,6 +18,9 @@ MENTIONED = 0.5
 """Chance that a customer who has something to say of an effect says it at the first call; chosen.
 It falls out of the engine's reasoning, which takes what could be missed and was not said as
 unknown."""
+WASHES_AGAIN = 35
+"""Washes after a hand-over in each of which a fault that was left may be noticed; chosen, two
+months of a household."""
 TRIES = 4000
 """Draws until one is called about; what is hardly ever noticed is drawn again with other faults."""
 
@@ -108,9 +111,12 @@ class World:
         return badly
 
     def calls_again(self, nth: int) -> tuple[str, ...]:
-        """Return what the customer says at the ``nth`` call after a hand-over; nothing when there
-        is nothing to notice."""
-        return _said(self.patient, self._chance("call", str(nth)))
+        """Return what the customer says at the ``nth`` call after a hand-over: who has a fault left
+        in the machine washes on and notices it sooner or later; nothing when there is nothing to
+        notice."""
+        rng = self._chance("call", str(nth))
+        heard = (_said(self.patient, rng) for _ in range(WASHES_AGAIN))
+        return next((said for said in heard if _speaks_of(self.patient, said)), ())
 
     def _state(self, effect: str, occasion: Occasion) -> int:
         """Return how an effect stands on an occasion, drawn from those of its faults that act."""
