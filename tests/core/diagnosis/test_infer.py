@@ -118,7 +118,7 @@ def test_findings_of_one_effect_corroborate_instead_of_multiplying(f7, engine):
     one = infer(model, before, Evidence((spoken,))).fault_now()["rotor_slips"]
     three = infer(model, before, Evidence((spoken, code, seen))).fault_now()["rotor_slips"]
     column = model.effect_index("drain_flow")
-    known = before * model.states(np.array([column]), np.arange(len(model.sets)))[0, :, 2]
+    known = before * model.seen_by_all(column, np.eye(model.table.shape[1])[2])
     bound = float(model.by_fault(known)[model.fault_index("rotor_slips")] / known.sum())
     assert one < three
     assert three == pytest.approx(bound, rel=0.05)

@@ -14,7 +14,6 @@ from bottega.core.diagnosis.explain import (
     leave_one_out,
 )
 from bottega.core.diagnosis.findings import HOW_OFTEN, evidence_of
-from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.model import DiagnosisModel, compile_model
 from bottega.core.diagnosis.odd import make_sense
 from bottega.core.diagnosis.outlook import may_differ
@@ -120,8 +119,7 @@ def diagnose_events(
     reasoned = _reasoned(workshop, job, machine, settings)
     belief = reasoned.sense.belief
     ranking = tuple(sorted(belief.fault_now().items(), key=lambda item: (-item[1], item[0])))
-    was = belief.fault_was()
-    leading = max(was, key=lambda fault: was[fault]) if job.repairs else ranking[0][0]
+    was = belief.fault_was() if job.repairs else dict(ranking[:1])
     return Answer(
         number=number,
         seq=len(events),
@@ -131,10 +129,10 @@ def diagnose_events(
         belief=belief,
         plan=reasoned.plan,
         before=reasoned.before,
-        danger=_danger(machine, belief, workshop.shelf.tables.engine.stop_using_above),
+        danger=_danger(machine, ranking, workshop.shelf.tables.engine.stop_using_above),
         reaching=workshop.reaching(machine),
         ranking=ranking,
-        leading=leading,
+        leading=max(was, key=lambda fault: was[fault]),
         out=reasoned.out,
         conflict=reasoned.conflict,
         odd=reasoned.sense.odd,
@@ -176,12 +174,12 @@ def not_measured(machine: MachineType, settings: ShopSettings) -> set[str]:
     return {check for check, quantity in measured.items() if quantity in lacking}
 
 
-def _danger(machine: MachineType, belief: Belief, above: float) -> tuple[str, float] | None:
-    now = belief.fault_now()
-    dangerous = [
-        (now[f], f) for f, fault in machine.faults.items() if fault.severity == "dangerous"
-    ]
-    p, fault = max(dangerous, default=(0.0, ""))
+def _danger(
+    machine: MachineType, ranking: tuple[tuple[str, float], ...], above: float
+) -> tuple[str, float] | None:
+    """Return the likeliest dangerous fault of a ranking with its chance, where that is above."""
+    dangerous = ((f, p) for f, p in ranking if machine.faults[f].severity == "dangerous")
+    fault, p = next(dangerous, ("", 0.0))
     return (fault, p) if p > above else None
 
 

@@ -2,7 +2,7 @@
 Henrion on noisy-MAX."""
 
 from collections.abc import Collection, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import lru_cache
 
 import numpy as np
@@ -90,6 +90,8 @@ class Weighed:
     told: dict[str, Told]
     steady: dict[str, Factor]
     occasions: dict[tuple[int, Occasion], OnOccasion]
+    _joint: list[tuple[Floats, Floats]] = field(default_factory=list, compare=False, repr=False)
+    """The last prior asked with, and what came of it."""
 
     def start(self, prior: Floats) -> Floats:
         """Return the probability of every course before anything was found, from the prior (H,) of
@@ -97,13 +99,15 @@ class Weighed:
         return self.course.chance * prior[self.course.origin]
 
     def joint(self, prior: Floats) -> Floats:
-        """Return P(course, everything found), shape (N,)."""
-        joint = self.start(prior)
-        for factor in self.steady.values():
-            factor.into(joint)
-        for found in self.occasions.values():
-            joint[found.places] *= found.values
-        return joint
+        """Return P(course, everything found), shape (N,), not to be written into."""
+        if not self._joint or self._joint[0][0] is not prior:
+            joint = self.start(prior)
+            for factor in self.steady.values():
+                factor.into(joint)
+            for found in self.occasions.values():
+                joint[found.places] *= found.values
+            self._joint[:] = [(prior, joint)]
+        return self._joint[0][1]
 
 
 @lru_cache(maxsize=2)

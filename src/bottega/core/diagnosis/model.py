@@ -1,6 +1,6 @@
 """Compile a machine type into arrays: all fault sets, and what each does to every effect."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from itertools import combinations, pairwise
@@ -90,11 +90,6 @@ class DiagnosisModel:
         """Return which sets hold a fault that effect ``e`` comes and goes with, (H,)."""
         return np.asarray(_counted(self, e) > MEMBERS)
 
-    def states(self, effects: Ints, rows: Ints) -> Floats:
-        """Return P(state | set) of the ``effects`` (n,) for the sets in ``rows`` (N,), shape
-        (n, N, K), zero beyond an effect's own states."""
-        return np.asarray(self.table[self.first[effects][:, None] + self.places(effects, rows)])
-
     def places(self, effects: Ints, rows: Ints) -> Ints:
         """Return the ``place`` of the ``effects`` (n,) and the sets in ``rows`` (N,), (n, N)."""
         places = self.place[effects[:, None], rows].astype(np.intp)
@@ -111,24 +106,39 @@ class DiagnosisModel:
         places[more] += self.high[wide[more], rows[more]].astype(np.intp) << 8
         return places
 
-    def passes(self, effects: Ints, likelihood: Floats) -> Floats:
+    def distributions(self, e: int) -> Floats:
+        """Return the distinct distributions over the states of effect ``e``, (n, K)."""
+        return self.table[self.first[e] : self.first[e + 1]]
+
+    def rows_of(self, effects: Ints) -> tuple[Ints, Ints]:
+        """Return the rows of the ``table`` of the ``effects`` (n,), effect after effect, and before
+        them the place of the effect each belongs to, both (R,)."""
+        first = self.first[effects]
+        count = self.first[effects + 1] - first
+        owner = np.repeat(np.arange(len(effects)), count)
+        return owner, np.arange(len(owner)) + (first - np.cumsum(count) + count)[owner]
+
+    def passes(
+        self, effects: Ints, likelihood: Floats, known: Mapping[int, Floats] | None = None
+    ) -> Floats:
         """Return the sum over states of P(state) times ``likelihood`` (n, K) for every distribution
-        in ``table`` of the ``effects`` (n,), (T,); zero for those of others."""
-        passes = np.zeros(len(self.table))
+        in ``table`` of the ``effects`` (n,), (T,); zero for those of others. Of effects that are
+        ``known`` better, by these distributions in place of the table's."""
+        passes, known = np.zeros(len(self.table)), known or {}
         for e, own in zip(effects.tolist(), likelihood, strict=True):
-            span = slice(self.first[e], self.first[e + 1])
-            passes[span] = self.table[span] @ own
+            states = known[e] if e in known else self.distributions(e)
+            passes[self.first[e] : self.first[e + 1]] = states @ own
         return passes
 
     def seen(self, e: int, likelihood: Floats) -> tuple[float, Floats]:
         """Return the sum over states of P(state | set) times ``likelihood`` (K,): of every set that
         holds no fault touching effect ``e``, and of ``touched_sets(e)``."""
-        distinct = self.table[self.first[e] : self.first[e + 1]] @ likelihood
+        distinct = self.distributions(e) @ likelihood
         return float(distinct[0]), distinct[self.places(np.array([e]), self.touched_sets(e))[0]]
 
     def seen_by_all(self, e: int, likelihood: Floats) -> Floats:
         """Return the same for every set, shape (H,)."""
-        distinct = self.table[self.first[e] : self.first[e + 1]] @ likelihood
+        distinct = self.distributions(e) @ likelihood
         return np.asarray(distinct[self.places(np.array([e]), np.arange(len(self.sets)))[0]])
 
     def by_fault(self, weights: Floats, rows: Ints | None = None) -> Floats:

@@ -45,13 +45,30 @@ class Acting:
     def ways(self) -> tuple[Way, ...]:
         """Return the ways that cannot be left out."""
         chances, found = [self.chance[..., members] for members in self.sets.T], []
+        by_act = [(1 - chance, chance) for chance in chances]
+        may_idle = [bool(idle.any()) for idle, _ in by_act]
         for acts in WAYS:
-            one, two, three = (c if act else 1 - c for act, c in zip(acts, chances, strict=True))
+            if any(not act and not idle for act, idle in zip(acts, may_idle, strict=True)):
+                continue
+            one, two, three = (by_act[n][int(act)] for n, act in enumerate(acts))
             weight = one * two * three
             if weight.any():
-                left = np.where(acts, self.sets, -1)
-                found.append(Way(acts, weight, self.model.row_of(left, self.rows)))
+                found.append(Way(acts, weight, self._left(acts)))
         return tuple(found)
+
+    @cached_property
+    def _held(self) -> Flags:
+        """Return in which places of the sets any has a member, (3,)."""
+        return np.asarray((self.sets >= 0).any(axis=0))
+
+    def _left(self, acts: Flags) -> Ints:
+        """Return the rows of what is left of the sets of those that act, by their place, (N,)."""
+        act = np.flatnonzero(acts & self._held)
+        if len(act) == self._held.sum():
+            return self.rows
+        if len(act) > 1:
+            return self.model.row_of(np.where(acts, self.sets, -1), self.rows)
+        return self.sets[:, act[0]] + 1 if len(act) else np.zeros(len(self.rows), dtype=np.intp)
 
     def showing(self, way: Way, effects: Ints, which: Ints) -> Ints:
         """Return for each of the ``effects`` (m,) and the set in the place ``which`` (m,) the row

@@ -4,6 +4,7 @@ would be done."""
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
+from itertools import pairwise
 
 import numpy as np
 
@@ -49,11 +50,8 @@ class Outlook:
         place in ``checks`` each belongs to (R,), ascending."""
         model, table = self.model, self.model.checks
         outcomes, owner = outcomes_of(model, checks)
-        effect = table.effect[outcomes]
-        chances = table.spoken[table.first[outcomes][:, None] + model.places(effect, self.rows)]
-        told = np.flatnonzero(self._told.slot(model)[effect] >= 0)
-        known, own = self._known(effect[told])
-        chances[told] = np.einsum("rk,rnk->rn", table.answers[outcomes[told]], known[own])
+        places = model.places(table.effect[outcomes], self.rows)
+        chances = _spoken_since(model, self.evidence)[table.first[outcomes][:, None] + places]
         self._coming(chances, outcomes, owner, checks)
         self._repeating(chances, outcomes, owner, checks)
         for c, check in enumerate(checks):
@@ -62,17 +60,6 @@ class Outlook:
                 chances[own[0]] = well = self._run_shows[0]
                 chances[own[1:]] = (1 - well) / (len(own) - 1)
         return chances, owner
-
-    @property
-    def _told(self) -> Heard:
-        return _told_since(self.model, self.evidence)
-
-    def _known(self, effects: Ints) -> tuple[Floats, Ints]:
-        """Return P(state | set, what was found) of those of the ``effects`` (m,) something is told
-        of, (n, N, K), and the place of each effect among them (m,)."""
-        effects, own = np.unique(effects, return_inverse=True)
-        likelihood = self._told.likelihood[self._told.slot(self.model)[effects]]
-        return updated(self.model.states(effects, self.rows), likelihood[:, None, :]), own
 
     def apart(self, chances: Floats, owner: Ints, checks: Sequence[Check]) -> tuple[Floats, Ints]:
         """Return the same ``chances`` and ``owner`` with each run through every function answered
@@ -92,13 +79,10 @@ class Outlook:
         """Return P(a run through every function shows nothing, this one of the noticeable effects
         alone, several | set, what was found), (1 + effects + 1, N)."""
         model, run = self.model, self._run
-        passes = model.passes(run.effects, run.likelihood)
+        passes = model.passes(run.effects, run.likelihood, _known_since(model, self.evidence))
         shown = passes[model.first[run.effects][:, None] + model.places(run.effects, self.rows)]
-        told = np.flatnonzero(self._told.slot(model)[run.effects] >= 0)
-        known, own = self._known(run.effects[told])
-        shown[told] = np.einsum("pnk,pk->pn", known[own], run.likelihood[told])
         shown = self._run_again(run.effects, shown)
-        held = self._held_by_coming()[run.effects]
+        held = self._held_by_coming[run.effects]
         comes = comes_with(model, self.rows, run.effects) & held[:, None]
         steady = _alone(np.where(comes, 1.0, shown))
         coming = np.flatnonzero(comes.any(axis=0))
@@ -130,11 +114,13 @@ class Outlook:
         complained = {f.effect for f in self.evidence.findings if f.answer == "said"}
         effects = np.array([model.effect_index(effect) for effect in machine.noticeable])
         likelihood = np.zeros((len(effects), model.table.shape[1]))
-        for n, name in enumerate(machine.noticeable):
-            states = len(machine.effects[name].states)
-            look: Look = "complained of" if name in complained else "in turn"
-            badly = shows_badly(states, look, self.engine)
-            likelihood[n, :states] = [1 - p for p in badly]
+        widths = np.array([len(machine.effects[name].states) for name in machine.noticeable])
+        looks: Sequence[Look] = ("complained of", "in turn")
+        for look in looks:
+            own = [(name in complained) == (look == looks[0]) for name in machine.noticeable]
+            badly = shows_badly(likelihood.shape[1], look, self.engine)
+            likelihood[own] = 1 - np.array(badly)
+        likelihood[np.arange(likelihood.shape[1]) >= widths[:, None]] = 0.0
         return Heard(effects, likelihood)
 
     def _coming(
@@ -143,7 +129,7 @@ class Outlook:
         """Put into ``chances`` what sets with faults that come and go would answer, one occasion
         after the other."""
         effect = self.model.checks.effect[outcomes]
-        held = np.flatnonzero(self._held_by_coming()[effect])
+        held = np.flatnonzero(self._held_by_coming[effect])
         concerned, of = np.unique(owner[held], return_inverse=True)
         occasions = [self._occasion(checks[c]) for c in concerned.tolist()]
         known = list(dict.fromkeys(occasions))
@@ -151,15 +137,18 @@ class Outlook:
         new = np.array([occasion.number == FRESH.number for occasion in known], dtype=bool)
         groups = [np.flatnonzero(new), *np.flatnonzero(~new)[:, None]]
         for group in groups:
-            own = np.flatnonzero(np.isin(when, group))
+            place = np.full(len(known), -1)
+            place[group] = np.arange(len(group))
+            own = np.flatnonzero(place[when] >= 0)
             if not len(own):
                 continue
             if known[group[0]].many:
                 self._on_many(chances, outcomes, held[own], known[group[0]])
             else:
                 one = tuple(known[n] for n in group.tolist())
-                self._on_one(chances, outcomes, held[own], one, np.searchsorted(group, when[own]))
+                self._on_one(chances, outcomes, held[own], one, place[when[own]])
 
+    @cached_property
     def _held_by_coming(self) -> Flags:
         """Return which effects come and go with sets that hold enough of the belief, (E,)."""
         held = self.belief @ self.model.members(self.rows)
@@ -169,18 +158,18 @@ class Outlook:
     def _on_many(self, chances: Floats, outcomes: Ints, at: Ints, occasion: Occasion) -> None:
         """Put in the answers that speak of many runs, in which every fault has acted: what was
         found at the machine says nothing of them."""
-        model, table = self.model, self.model.checks
+        model, effect = self.model, self.model.checks.effect[outcomes[at]]
         others = {f.effect for f in self.evidence.findings if f.occasion != occasion}
-        elsewhere = [model.effect_index(effect) for effect in others]
-        effect = table.effect[outcomes[at]]
+        elsewhere = np.zeros(len(model.effect_ids), dtype=bool)
+        elsewhere[[model.effect_index(name) for name in others]] = True
+        again = np.flatnonzero(elsewhere[effect])
+        if not len(again):
+            return
+        asked, who = np.nonzero(comes_with(model, self.rows, effect[again]))
+        own = again[asked]
+        shown = model.places_of(effect[own], self.rows[who])
         heard = _heard_on(model, self.evidence, occasion)
-        slot = heard.slot(model)
-        for e in np.intersect1d(effect, elsewhere).tolist():
-            own, which = np.flatnonzero(comes_with(model, self.rows, e)), at[effect == e]
-            states = model.states(np.array([e]), self.rows[own])[0]
-            if slot[e] >= 0:
-                states = updated(states, heard.likelihood[slot[e]])
-            chances[np.ix_(which, own)] = table.answers[outcomes[which]] @ states.T
+        chances[at[own], who] = self._said(outcomes[at[own]], shown, heard)
 
     def _on_one(
         self,
@@ -258,10 +247,33 @@ def _likely_ways(here: Acting, occasions: int, heard: Heard) -> Floats:
     O, N)."""
     weights = np.array([way.weight for way in here.ways])
     weights = weights.reshape(len(here.ways), occasions, len(here.rows))
+    if not len(heard.effects):
+        return weights
     concerned = comes_with(here.model, here.rows, heard.effects)
     found = shown_by_way(here, heard.effects, heard.likelihood, concerned).prod(axis=1)
     weights = weights * found[:, None]
     return np.asarray(weights / np.maximum(weights.sum(axis=0), 1e-300))
+
+
+@lru_cache(maxsize=2)
+def _known_since(model: DiagnosisModel, evidence: Evidence) -> dict[int, Floats]:
+    """Return P(state | each distinct distribution, what was found) of every effect something is
+    told of since a repair touched it, (n, K)."""
+    told = _told_since(model, evidence)
+    owner, rows = model.rows_of(told.effects)
+    known = updated(model.table[rows], told.likelihood[owner])
+    upto = np.searchsorted(owner, np.arange(len(told.effects) + 1)).tolist()
+    return {e: known[i:j] for e, (i, j) in zip(told.effects.tolist(), pairwise(upto), strict=True)}
+
+
+@lru_cache(maxsize=2)
+def _spoken_since(model: DiagnosisModel, evidence: Evidence) -> Floats:
+    """Return what the checks' table has ``spoken``, after what was found."""
+    table, spoken = model.checks, model.checks.spoken.copy()
+    for e, known in _known_since(model, evidence).items():
+        own = np.flatnonzero(table.effect == e)
+        spoken[table.first[own][:, None] + np.arange(len(known))] = table.answers[own] @ known.T
+    return spoken
 
 
 @lru_cache(maxsize=2)
