@@ -14,7 +14,7 @@ MOST_REPAIRS = 62
 """Repairs in a row that are reasoned over; epochs are marked by the bits of one number."""
 
 
-FACTORS = 256
+FACTORS = 160
 """How many of the last factors are kept: most are those of the answer before."""
 OCCASIONS = 64
 """How many occasions are kept likewise, as one number a set; all but the present one are those of
@@ -64,11 +64,19 @@ class Courses:
 
     def at_call(self, joint: Floats) -> Floats:
         """Return ``joint`` (N,) summed by the set at the call, shape (H,)."""
-        return _summed(self.origin, joint, self.model)
+        return self._summed(self.origin, joint)
 
     def at_present(self, joint: Floats) -> Floats:
         """Return ``joint`` (N,) summed by the set of the last epoch, shape (H,)."""
-        return _summed(self.at[-1], joint, self.model)
+        return self._summed(self.at[-1], joint)
+
+    def _summed(self, rows: Ints, joint: Floats) -> Floats:
+        """Return ``joint`` (N,) by the row each course has in ``rows`` (N,); itself where nothing
+        was repaired."""
+        if len(self.at) == 1:
+            return joint
+        sums = np.bincount(rows, weights=joint, minlength=len(self.model.sets))
+        return np.asarray(sums, dtype=np.float64)
 
     def steadily(self, e: int, told: Told) -> Factor:
         """Return P(what was found of effect ``e`` | course); of those it comes and goes with only
@@ -293,8 +301,3 @@ def _traced(epochs: list[Ints], parents: list[Ints]) -> tuple[Ints, Ints]:
         if epoch:
             own = np.append(np.arange(len(epochs[epoch - 1])), parents[epoch - 1])[own]
     return at[0], at
-
-
-def _summed(rows: Ints, joint: Floats, model: DiagnosisModel) -> Floats:
-    sums = np.bincount(rows, weights=joint, minlength=len(model.sets))
-    return np.asarray(sums, dtype=np.float64)

@@ -116,7 +116,7 @@ class _Sums:
 
     def holding(self, f: int) -> Flags:
         """Return which courses are of sets that held fault ``f`` at the call."""
-        return np.asarray((self.model.sets == f).any(axis=1)[self.known.course.origin])
+        return np.asarray(self.model.holding(f)[self.known.course.origin])
 
     def moved_by_fault(self, moves: list[_Move]) -> Floats:
         """Return the changes summed by fault at the call, (n, F)."""

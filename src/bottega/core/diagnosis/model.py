@@ -147,6 +147,11 @@ class DiagnosisModel:
         sets = self.sets if rows is None else self.sets[rows]
         return _summed(sets, weights, len(self.fault_ids))
 
+    def holding(self, f: int) -> Flags:
+        """Return which sets hold fault ``f``, (H,)."""
+        first, second, third = self.sets.T
+        return np.asarray((first == f) | (second == f) | (third == f))
+
     def by_component(self, weights: Floats) -> Floats:
         """Return the sum of ``weights`` (H,) over the sets that hold some fault of each
         component."""

@@ -85,14 +85,16 @@ class Outlook:
         held = self._held_by_coming[run.effects]
         comes = comes_with(model, self.rows, run.effects) & held[:, None]
         steady = _alone(np.where(comes, 1.0, shown))
-        coming = np.flatnonzero(comes.any(axis=0))
-        here = acting(model, self.rows[coming], [FRESH], run.effects.tolist())
-        by_way = shown_by_way(here, run.effects, run.likelihood, comes[:, coming])
-        ways = np.zeros((len(run.effects) + 1, len(coming)))
+        coming, own = np.flatnonzero(comes.any(axis=0)), np.flatnonzero(comes.any(axis=1))
+        effects, likelihood = run.effects[own], run.likelihood[own]
+        here = acting(model, self.rows[coming], [FRESH], effects.tolist())
+        by_way = shown_by_way(here, effects, likelihood, comes[np.ix_(own, coming)])
+        ways = np.zeros((len(own) + 1, len(coming)))
         for way, shows in zip(here.ways, by_way, strict=True):
             ways += way.weight * _alone(shows)
         alone = steady.copy()
-        alone[1:, coming] = steady[1:, coming] * ways[0] + steady[0, coming] * ways[1:]
+        alone[1:, coming] *= ways[0]
+        alone[np.ix_(own + 1, coming)] += steady[0, coming] * ways[1:]
         alone[0, coming] *= ways[0]
         return np.vstack([alone, (1 - alone.sum(axis=0)).clip(min=0.0)])
 
@@ -255,7 +257,7 @@ def _likely_ways(here: Acting, occasions: int, heard: Heard) -> Floats:
     return np.asarray(weights / np.maximum(weights.sum(axis=0), 1e-300))
 
 
-@lru_cache(maxsize=2)
+@lru_cache(maxsize=1)
 def _known_since(model: DiagnosisModel, evidence: Evidence) -> dict[int, Floats]:
     """Return P(state | each distinct distribution, what was found) of every effect something is
     told of since a repair touched it, (n, K)."""
@@ -266,7 +268,7 @@ def _known_since(model: DiagnosisModel, evidence: Evidence) -> dict[int, Floats]
     return {e: known[i:j] for e, (i, j) in zip(told.effects.tolist(), pairwise(upto), strict=True)}
 
 
-@lru_cache(maxsize=2)
+@lru_cache(maxsize=1)
 def _spoken_since(model: DiagnosisModel, evidence: Evidence) -> Floats:
     """Return what the checks' table has ``spoken``, after what was found."""
     table, spoken = model.checks, model.checks.spoken.copy()

@@ -245,13 +245,18 @@ def _walk(
 ) -> Walk:
     """Return the walk through the actions in one order (R, A) at their costs (R, A)."""
     rows, count = order.shape
-    position = np.empty_like(order)
-    np.put_along_axis(position, order, np.arange(count)[None], axis=1)
-    added = np.take_along_axis(cost, order, axis=1)
     line = np.arange(rows)
-    for bundle in range(actions.wants.shape[1]):
-        first = position[:, actions.wants[:, bundle]].min(axis=1)
-        added[line, first] += left_cost[:, bundle]
+    position = np.empty_like(order)
+    position[line[:, None], order] = np.arange(count)
+    added = cost[line[:, None], order]
+    bundle, action = np.nonzero(actions.wants.T)
+    if len(bundle):
+        begins = np.flatnonzero(np.diff(bundle, prepend=-1))
+        first = np.minimum.reduceat(position[:, action], begins, axis=1)
+        reached = np.bincount(
+            (line[:, None] * count + first).ravel(), left_cost.ravel(), rows * count
+        )
+        added += reached.reshape(rows, count)
     flat = (line[:, None] * count + _stops(position, actions.choices, beam.sets)).ravel()
     solved = np.asarray(np.bincount(flat, beliefs.ravel(), rows * count), dtype=np.float64).reshape(
         rows, count
