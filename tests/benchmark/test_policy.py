@@ -17,7 +17,8 @@ from bottega.benchmark.policy import PolicyBench, Result, summed
 from bottega.benchmark.policy_table import as_table
 from bottega.benchmark.truth import draw_world, only_use
 from bottega.cli import app
-from bottega.core.diagnosis.evidence import PAST
+from bottega.core.diagnosis.evidence import PAST, Occasion, watched
+from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 from bottega.core.shop import ShopSettings
@@ -135,6 +136,19 @@ def test_a_fault_left_behind_is_called_about_again(shop, machine):
             assert play.cost > spent, "what was called about is run before it goes back again"
             return
     pytest.fail("nobody called again")
+
+
+def test_nobody_hands_over_what_failed_in_two_runs(shop, machine, monkeypatch):
+    """Whatever is believed of it, and whoever works on it."""
+    monkeypatch.setattr(Belief, "healthy", 0.99)
+    play, effect = drawn_play(shop, machine, "one", "twice"), machine.noticeable[0]
+    states, engine = len(machine.effects[effect].states), play.engine
+    plain = [policy for name, policy in POLICIES.items() if name != "bottega"]
+    assert all(policy(play).what == "hand over" for policy in plain)
+    for n in (1, 2):
+        bad = watched("r", effect, states, True, 0, engine)
+        play.findings.append(bad.on(Occasion(n)))
+    assert all(policy(play).what in ("check", "repair") for policy in plain)
 
 
 def test_every_policy_comes_to_an_end(shop, machine):

@@ -86,7 +86,7 @@ def down_the_list(job: Setting, available: Sequence[str]) -> str:
 
 def by_frequency(job: Setting, available: Sequence[str]) -> str:
     """Return the repair that is likeliest by what was said; check nothing."""
-    return NOTHING_WRONG if job.belief.healthy > SOUND else _likeliest(job)
+    return NOTHING_WRONG if _believed_sound(job, SOUND) else _likeliest(job)
 
 
 def _policy(way: Way, most: int | None) -> Policy:
@@ -116,10 +116,16 @@ POLICIES: dict[str, Policy] = {
 
 
 def _end_of(job: Setting) -> str | None:
-    if job.belief.healthy > SOUND:
+    if _believed_sound(job, SOUND):
         return NOTHING_WRONG
     repair, ends = _best(job)
     return repair.id if ends > SURE else None
+
+
+def _believed_sound(job: Setting, above: float) -> bool:
+    """Return whether a machine is handed over as sound from this chance on; nobody hands over, by
+    whatever way of working, what was seen to fail in two runs."""
+    return job.belief.healthy > above and not job.evidence.keeps_failing
 
 
 def _best(job: Setting) -> tuple[RepairOption, float]:
@@ -136,7 +142,7 @@ def _best(job: Setting) -> tuple[RepairOption, float]:
 
 def _likeliest(job: Setting) -> str:
     repair, ends = _best(job)
-    return NOTHING_WRONG if job.belief.healthy > ends else repair.id
+    return NOTHING_WRONG if _believed_sound(job, ends) else repair.id
 
 
 def _looking(job: Setting) -> Outlook:
