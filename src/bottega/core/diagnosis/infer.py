@@ -100,14 +100,16 @@ class Weighed:
 
     def joint(self, prior: Floats) -> Floats:
         """Return P(course, everything found), shape (N,), not to be written into."""
-        if not self._joint or self._joint[0][0] is not prior:
-            joint = self.start(prior)
-            for factor in self.steady.values():
-                factor.into(joint)
-            for found in self.occasions.values():
-                joint[found.places] *= found.values
-            self._joint[:] = [(prior, joint)]
-        return self._joint[0][1]
+        for asked, known in self._joint:
+            if asked is prior:
+                return known
+        joint = self.start(prior)
+        for factor in self.steady.values():
+            factor.into(joint)
+        for found in self.occasions.values():
+            joint[found.places] *= found.values
+        self._joint[:] = [(prior, joint)]
+        return joint
 
 
 @lru_cache(maxsize=2)
