@@ -116,13 +116,11 @@ class Outlook:
         complained = {f.effect for f in self.evidence.findings if f.answer == "said"}
         effects = np.array([model.effect_index(effect) for effect in machine.noticeable])
         likelihood = np.zeros((len(effects), model.table.shape[1]))
-        widths = np.array([len(machine.effects[name].states) for name in machine.noticeable])
-        looks: Sequence[Look] = ("complained of", "in turn")
-        for look in looks:
-            own = [(name in complained) == (look == looks[0]) for name in machine.noticeable]
-            badly = shows_badly(likelihood.shape[1], look, self.engine)
-            likelihood[own] = 1 - np.array(badly)
-        likelihood[np.arange(likelihood.shape[1]) >= widths[:, None]] = 0.0
+        for n, name in enumerate(machine.noticeable):
+            states = len(machine.effects[name].states)
+            look: Look = "complained of" if name in complained else "in turn"
+            badly = shows_badly(states, look, self.engine)
+            likelihood[n, :states] = [1 - p for p in badly]
         return Heard(effects, likelihood)
 
     def _coming(
