@@ -12,7 +12,7 @@ from bottega.app.job.answer import prices
 from bottega.app.workshop import open_workshop
 from bottega.benchmark.disturbed import disturbed
 from bottega.benchmark.play import Move, Play, played
-from bottega.benchmark.policies import POLICIES
+from bottega.benchmark.policies import POLICIES, Foretold, foretelling, without
 from bottega.benchmark.policy import PolicyBench, Result, summed
 from bottega.benchmark.policy_table import as_table
 from bottega.benchmark.truth import draw_world, only_use
@@ -199,6 +199,45 @@ def test_the_figures_are_those_of_the_results():
     )
 
 
+def test_what_is_said_of_money_is_held_against_what_was_paid():
+    """A check drawn of three counts for all three; where nothing was checked nothing is said."""
+    told = Foretold("look_belt", expected=80.0, saving=2.0, paid=10.0)
+    dear = Foretold("look_hose", expected=40.0, saving=6.0, paid=0.0)
+    own = [
+        result(all_in=100.0, foretold=told, of=3, without=101.0),
+        result(all_in=20.0, foretold=dear, of=1, without=40.0),
+        result(all_in=500.0),
+        result(kind="two", all_in=30.0, foretold=dear, of=5, without=30.0),
+        result(kind="sound"),
+    ]
+    money = summed({"bottega": own, "information": own}, 4, 1, False, CALLS).money
+    weights = (0.75 * 3 / 3, 0.75 / 3, 0.1 * 5)
+
+    def mean(*figures):
+        return sum(w * f for w, f in zip(weights, figures, strict=True)) / sum(weights)
+
+    assert money.costs.mean == pytest.approx(mean(80, 40, 40), abs=1e-3)
+    assert money.paid.mean == pytest.approx(mean(90, 20, 30), abs=1e-3)
+    assert money.saves.mean == pytest.approx(mean(2, 6, 6), abs=1e-3)
+    assert money.saved.mean == pytest.approx(mean(1, 20, 0), abs=1e-3)
+
+
+def test_what_is_foretold_is_what_the_plan_does(shop, machine):
+    """The plan that notes what it says makes the same moves, and without a check never makes it."""
+    told = []
+    noting, plain = (drawn_play(shop, machine, "one", "foretold") for _ in range(2))
+    played(noting, foretelling(told))
+    played(plain, POLICIES["bottega"])
+    assert (noting.cost, noting.done, noting.ended) == (plain.cost, plain.done, plain.ended)
+    assert told
+    assert [one.paid for one in told] == sorted(one.paid for one in told)
+    assert all(one.expected > one.saving for one in told)
+    never = drawn_play(shop, machine, "one", "foretold")
+    played(never, without(told[0].check))
+    assert told[0].check in {f.source.subject for f in noting.findings}
+    assert told[0].check not in {f.source.subject for f in never.findings}
+
+
 def test_the_command_prints_figures_that_follow_from_the_seed():
     chosen = ["--seed", "3", "--archetype", "TG"]
     runs = [
@@ -213,6 +252,8 @@ def test_the_command_prints_figures_that_follow_from_the_seed():
     shown = as_table(bench)
     assert f"{bench.policies['bottega'].first_right.mean:.1%}" in shown
     assert "found within five checks" in shown
+    assert f"{bench.money.costs.mean:.1f} (" in shown
+    assert 0 < bench.money.saves.mean < bench.money.costs.mean
 
 
 def test_a_kind_nobody_knows_is_refused():

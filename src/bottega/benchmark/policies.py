@@ -2,6 +2,7 @@
 and repairs by frequency."""
 
 from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -9,7 +10,7 @@ from bottega.benchmark.play import Move, Play, Policy
 from bottega.core.diagnosis.lookahead import beam_of, branch
 from bottega.core.diagnosis.model import Floats
 from bottega.core.diagnosis.outlook import Outlook
-from bottega.core.diagnosis.plan import plan
+from bottega.core.diagnosis.plan import Plan, plan
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG
 from bottega.core.diagnosis.setting import Setting
 from bottega.core.library.machine_type import Check, RepairOption
@@ -28,13 +29,57 @@ MOST_CHECKS = 20
 """Checks in a row after which those who do not plan fit what is likeliest."""
 
 
+@dataclass(frozen=True)
+class Foretold:
+    """What the plan says before a check it makes: what the job costs from here and what the check
+    saves, and what was ``paid`` before it; in the library's euro."""
+
+    check: str
+    expected: float
+    saving: float
+    paid: float
+
+
 Way = Callable[[Setting, Sequence[str]], str | None]
 """A way of working: what comes next, a check of those open or a repair by its id; None to refer."""
 
 
 def as_planned(job: Setting, available: Sequence[str]) -> str | None:
     """Return what the plan says: its next check, else its first repair, else none."""
-    steps = plan(
+    return _begun_with(_planned(job, available))
+
+
+def without(check: str) -> Policy:
+    """Return the plan as it works where this check is never made."""
+
+    def way(job: Setting, available: Sequence[str]) -> str | None:
+        return as_planned(job, [name for name in available if name != check])
+
+    return _policy(way, None)
+
+
+def foretelling(told: list[Foretold]) -> Policy:
+    """Return the plan, noting in ``told`` what it says of money before each check it makes ahead of
+    the first repair."""
+
+    def policy(play: Play) -> Move:
+        said: list[Plan] = []
+
+        def way(job: Setting, available: Sequence[str]) -> str | None:
+            said.append(_planned(job, available))
+            return _begun_with(said[0])
+
+        move = _policy(way, None)(play)
+        step = said[0].next if said and play.repairs == 0 else None
+        if step is not None:
+            told.append(Foretold(step.check.id, said[0].expected_cost, step.saving, play.cost))
+        return move
+
+    return policy
+
+
+def _planned(job: Setting, available: Sequence[str]) -> Plan:
+    return plan(
         job.belief,
         job.evidence,
         job.state,
@@ -44,6 +89,9 @@ def as_planned(job: Setting, available: Sequence[str]) -> str | None:
         available,
         shown_ahead=0,
     )
+
+
+def _begun_with(steps: Plan) -> str | None:
     if steps.next is not None:
         return steps.next.check.id
     return next(iter(steps.ends.repairs), None)

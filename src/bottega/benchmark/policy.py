@@ -2,9 +2,10 @@
 
 from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import ProcessPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from os import cpu_count
+from random import Random
 
 import numpy as np
 from pydantic import BaseModel
@@ -14,8 +15,8 @@ from bottega.app.job.answer import prices
 from bottega.app.rig.worth import Said, Share
 from bottega.app.workshop import Workshop, open_workshop
 from bottega.benchmark.disturbed import disturbed
-from bottega.benchmark.play import Play, played
-from bottega.benchmark.policies import POLICIES
+from bottega.benchmark.play import Play, Policy, played
+from bottega.benchmark.policies import POLICIES, Foretold, foretelling, without
 from bottega.benchmark.truth import Kind, draw_world, rows_of
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, compile_model
 from bottega.core.diagnosis.prior import prior
@@ -62,6 +63,17 @@ class Sound(BaseModel):
     checks: Share
 
 
+class Money(BaseModel):
+    """What the plan says of money before one of its checks, drawn at random, and how it was, over
+    all calls: what the job ``costs`` from there and was ``paid``; what the check ``saves``, and
+    what the same machines cost more with it never made."""
+
+    costs: Share
+    paid: Share
+    saves: Share
+    saved: Share
+
+
 class PolicyBench(BaseModel):
     """What was measured, with the seed that reproduces it."""
 
@@ -74,6 +86,7 @@ class PolicyBench(BaseModel):
     sound: Sound
     calibration: list[Said]
     said_less_true: float
+    money: Money
 
 
 @dataclass(frozen=True)
@@ -100,6 +113,12 @@ class Result:
     all_in: float
     gone: bool
     parts: int
+    foretold: Foretold | None = None
+    """What the plan said of money before one of its checks, drawn by the seed of the ``of`` it made
+    before its first repair."""
+    of: int = 0
+    without: float = 0.0
+    """And what the machine costs all in where that check is never made."""
 
 
 def bench_policy(
@@ -160,19 +179,21 @@ def play_all(task: Task) -> dict[str, Result]:
     machine = shop.shelf.machine(task.archetype)
     engine, model, priors = shop.shelf.tables.engine, *_model(task.archetype, False)
     true_model, true_priors = _model(task.archetype, task.disturbed)
-    settings, found = ShopSettings(), {}
-    for name, policy in POLICIES.items():
+    money = prices(ShopSettings(), machine)
+
+    def by(policy: Policy) -> Result:
         world = draw_world(true_model, true_priors, engine, task.kind, task.seed)
-        play = Play(
-            world,
-            model,
-            priors[world.age_years],
-            engine,
-            shop.reaching(machine),
-            prices(settings, machine),
-        )
-        found[name] = result_of(task.kind, played(play, policy))
-    return found
+        before = priors[world.age_years]
+        play = Play(world, model, before, engine, shop.reaching(machine), money)
+        return result_of(task.kind, played(play, policy))
+
+    told: list[Foretold] = []
+    own = by(foretelling(told))
+    if told:
+        one = Random(task.seed).choice(told)
+        own = replace(own, foretold=one, of=len(told), without=by(without(one.check)).all_in)
+    others = {name: by(policy) for name, policy in POLICIES.items() if name != "bottega"}
+    return {"bottega": own, **others}
 
 
 def result_of(kind: Kind, play: Play) -> Result:
@@ -220,6 +241,7 @@ def summed(
         sound=_sound([r for r in own if r.kind == "sound"], rng),
         calibration=_calibration(said),
         said_less_true=round(float(off @ weights / weights.sum()), 4) if said else 0.0,
+        money=_money(own, every, rng),
     )
 
 
@@ -243,6 +265,19 @@ def _worth(own: Sequence[Result], weights: Floats, rng: np.random.Generator) -> 
 def _sound(own: Sequence[Result], rng: np.random.Generator) -> Sound:
     well = [r.gone and r.parts == 0 and r.checks <= SOUND_CHECKS for r in own]
     return Sound(ended_well=interval(well, rng), checks=interval([r.checks for r in own], rng))
+
+
+def _money(own: Sequence[Result], weights: Floats, rng: np.random.Generator) -> Money:
+    """Return what was said of money and how it was, every check counted alike, by machines on which
+    one was made."""
+    some = [(r, r.foretold, w * r.of) for r, w in zip(own, weights, strict=True) if r.foretold]
+    counts = np.array([weight for _, _, weight in some])
+    return Money(
+        costs=interval([told.expected for _, told, _ in some], rng, counts),
+        paid=interval([r.all_in - told.paid for r, told, _ in some], rng, counts),
+        saves=interval([told.saving for _, told, _ in some], rng, counts),
+        saved=interval([r.without - r.all_in for r, _, _ in some], rng, counts),
+    )
 
 
 def _calibration(own: Sequence[Result]) -> list[Said]:

@@ -29,6 +29,10 @@ def as_table(bench: PolicyBench) -> str:
         ("all in, less than information", shown(bench.saved, "share"), *blank, ">= 10 %"),
         ("sound machines left alone", shown(bench.sound.ended_well, "share"), *blank, ">= 80 %"),
         ("said less true, points", f"{bench.said_less_true * 100:+.1f}", *blank, "within 3"),
+        ("a job said to cost", shown(bench.money.costs, "number"), *blank, "as paid"),
+        ("and paid", shown(bench.money.paid, "number"), *blank, ""),
+        ("a check said to save", shown(bench.money.saves, "number"), *blank, "as saved"),
+        ("and saved", shown(bench.money.saved, "number"), *blank, ""),
     ]
     off = ", words and rates off" if bench.disturbed else ""
     lines = [f"{row[0]:<32}" + "".join(f"{cell:>25}" for cell in row[1:]) for row in rows]

@@ -27,8 +27,8 @@ def model(f7):
     return compile_model(f7)
 
 
-def steps_for(shelf, model, findings, state=None, prices=PRICES, only=None):
-    machine, engine = model.machine, shelf.tables.engine
+def steps_for(shelf, model, findings, state=None, prices=PRICES, only=None, engine=None):
+    machine, engine = model.machine, engine or shelf.tables.engine
     evidence = Evidence(tuple(findings))
     belief = infer(model, prior(model, 7, engine), evidence)
     open_checks = only or [
@@ -235,12 +235,29 @@ def test_where_the_repair_is_sure_only_a_check_that_saves_much_comes_before_it(s
     sure = steps_for(shelf, model, told)
     assert sure.ends.sure >= PRICES.prove_at
     assert all(
-        not step.worth_it or step.saving > shelf.tables.engine.sure_saving_eur
-        for step in sure.steps
+        not step.worth_it or step.worth > shelf.tables.engine.sure_saving_eur for step in sure.steps
     )
     swapping = steps_for(shelf, model, told, prices=replace(PRICES, prove_at=0.0))
     least = shelf.tables.engine.least_saving_eur
-    assert [s.worth_it for s in swapping.steps] == [s.saving > least for s in swapping.steps]
+    assert [s.worth_it for s in swapping.steps] == [s.worth > least for s in swapping.steps]
+
+
+def test_what_is_said_of_money_is_less_than_what_decides(shelf, model, f7):
+    """Where many checks tell, bits are had for less than the dearest of them is worth, and what one
+    check does not tell others do; what costs more than it tells costs it in full."""
+    engine = shelf.tables.engine
+    found = steps_for(shelf, model, says(f7, "says_water_stays"))
+    assert found.steps[0].worth > engine.least_saving_eur
+    for step in found.steps:
+        share = engine.saved_of if step.worth > 0 else 1.0
+        assert step.saving == pytest.approx(step.worth * share)
+    dear = steps_for(
+        shelf,
+        model,
+        says(f7, "says_water_stays"),
+        engine=engine.model_copy(update={"had_for": 1.0}),
+    )
+    assert 0 < found.expected_cost < dear.expected_cost <= dear.ends.cost
 
 
 def test_what_fails_again_and_again_is_not_handed_over_as_sound(shelf, model, f7, monkeypatch):

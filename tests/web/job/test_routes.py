@@ -137,6 +137,18 @@ def fitted(browser, demo):
     return checks_owed(answer.job, answer.machine)
 
 
+def test_the_figures_say_what_the_job_costs_with_a_check_and_without_it(browser, demo):
+    """What is said is what the plan expects: with the next check, and with it never made."""
+    plan = diagnose(demo, "0412").plan
+    page = browser.get("/jobs/0412/prove").text
+    figures = page[page.index("The figures") : page.index("So it saves")]
+    said = [float(amount) for amount in re.findall(r"€([\d.]+)", figures)]
+    step = plan.next
+    expected = [plan.expected_cost, step.cost, plan.expected_cost + step.saving]
+    assert f"saves about €{demo.settings.money(step.saving):.0f}" in page
+    assert said == pytest.approx([demo.settings.money(eur) for eur in expected], abs=0.51)
+
+
 def test_a_check_repeated_as_a_proof_leads_back_to_what_is_owed(browser, demo):
     check = sorted(fitted(browser, demo))[0]
     page = browser.get(f"/jobs/0412/prove?check={check}").text

@@ -213,9 +213,7 @@ def prices(settings: ShopSettings, machine: MachineType) -> Prices:
 def questions(answer: Answer) -> list[Step]:
     """Return the safe questions that would change the picture if asked on the phone, best first."""
     return [
-        s
-        for s in answer.plan.steps
-        if s.check.who == "customer" and s.saving + s.cost > TELLING_EUR
+        s for s in answer.plan.steps if s.check.who == "customer" and s.worth + s.cost > TELLING_EUR
     ]
 
 

@@ -168,7 +168,7 @@ def as_text(diagnosis: Diagnosis) -> str:
         lines.append("  Nothing left is worth checking.")
     for step in paying[:5]:
         lines.append(
-            f"  {step.name} ({step.minutes:.0f} min, saves {step.saving:.0f}): {step.reason}"
+            f"  {step.name} ({step.minutes:.0f} min, saves {step.saving:.1f}): {step.reason}"
         )
         told_shares = shares([outcome.chance for outcome in step.outcomes])
         lines += [

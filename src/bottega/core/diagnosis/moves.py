@@ -52,10 +52,14 @@ class Costs:
     def least(self, stands: Stands, walked: Walk) -> Floats:
         """Return the cost of the cheapest of repairing at once, finding out first and referring,
         (S,)."""
+        return np.asarray(np.minimum(walked.cost(self.refer), self.finding(stands)))
+
+    def finding(self, stands: Stands, share: float = 1.0) -> Floats:
+        """Return the cost of finding out first, at a ``share`` of what bits are priced at, and of
+        the right repairs then, (S,)."""
         beliefs = stands.beliefs
         right = self.cures.cost(self.actions, beliefs, stands.left, stands.ran)
-        finding = right + self.bits.of(self.cures.bits(beliefs))
-        return np.asarray(np.minimum(walked.cost(self.refer), finding))
+        return np.asarray(right + share * self.bits.of(self.cures.bits(beliefs)))
 
 
 @dataclass(frozen=True)

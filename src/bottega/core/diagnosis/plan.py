@@ -38,22 +38,25 @@ class Step(NamedTuple):
     reach: Reach
     minutes: float
     cost: float
+    worth: float
+    """By how much the plan is for making it; by this the steps are ordered, and go on or end."""
     saving: float
+    """What the job costs more on average if it is never made."""
     outcomes: tuple[OutcomePreview, ...]
     parts_faults: tuple[str, ...]
     """The fault whose probability moves most, and the one that moves most the other way."""
     safety: bool
     worth_it: bool
-    """Whether it is for safety, proves a part, or saves more than it costs by an amount worth the
-    talk."""
+    """Whether it is for safety, proves a part, or is worth more than it costs by an amount worth
+    the talk."""
     proves: str | None = None
     """The fault it proves, when the shop proves first and nothing else is worth checking."""
 
 
 @dataclass(frozen=True)
 class Plan:
-    """The steps in order of what they save, and the expected cost as things stand, in the library's
-    euro: of the best there is to do, checks with it."""
+    """The steps in order of their worth, and the expected cost as things stand, in the library's
+    euro: of what there is to do, checks with it."""
 
     steps: tuple[Step, ...]
     expected_cost: float
@@ -119,12 +122,13 @@ def plan(
         found.minutes[ranked].tolist(),
         found.cost[ranked].tolist(),
         saves.tolist(),
+        found.saved[ranked].tolist(),
         worthy.tolist(),
         strict=True,
     )
     steps = [
-        Step(checks[c], found.ways[c].reach, minutes, cost, saving, (), (), False, pays, None)
-        for c, minutes, cost, saving, pays in figures
+        Step(checks[c], found.ways[c].reach, minutes, cost, worth, saving, (), (), False, pays)
+        for c, minutes, cost, worth, saving, pays in figures
     ]
     for n, (told, moved) in enumerate(shown):
         steps[n] = steps[n]._replace(outcomes=told, parts_faults=moved)
@@ -132,7 +136,7 @@ def plan(
         steps[0] = steps[0]._replace(safety=True, worth_it=True)
     elif proving is not None:
         steps[0] = steps[0]._replace(worth_it=not enough, proves=proving[1])
-    return Plan(tuple(steps), found.base, ends, enough)
+    return Plan(tuple(steps), found.expected, ends, enough)
 
 
 def _not_handed_over(ends: Ends, evidence: Evidence, belief: Belief) -> Ends:

@@ -33,9 +33,14 @@ class Ends:
 @dataclass(frozen=True)
 class Priced:
     """C checks priced, in the library's euro, minutes include reaching: ``minutes``, ``cost`` and
-    ``saving`` (C,). ``base`` is the expected cost as things stand, which the saving is of,
-    ``telling`` (T,) the places of the checks that can tell anything, with their ``branches``, and
-    ``looked`` (C,) True for those whose every answer was followed to its end."""
+    ``saving`` (C,), by which they are ordered and made or not. ``telling`` (T,) the places of the
+    checks that can tell anything, with their ``branches``, and ``looked`` (C,) True for those whose
+    every answer was followed to its end.
+
+    ``expected`` is what the job costs on average as things stand, checks with it, and ``saved``
+    (C,) what it costs more where a check is never made. The price of bits that decides is what the
+    dearest of them is worth; in the end they are had for less, and what one check does not tell
+    others do."""
 
     beam: Beam
     ways: Sequence[Way]
@@ -43,7 +48,8 @@ class Priced:
     cost: Floats
     saving: Floats
     looked: Ints
-    base: float
+    expected: float
+    saved: Floats
     ends: Ends
     telling: Ints
     branches: Branches
@@ -92,12 +98,18 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     looked = np.zeros(len(checks), dtype=np.intp)
     looked[telling[chosen]] = 1
     moves = Moves(job, costs, asked, chances, owner)
+    expected = min(base, float(costs.finding(stands.some(np.array([0])), engine.had_for)[0]))
+    share = engine.saved_of
     if 0 < len(telling) <= engine.two_deep_among:
         base, further = _two_deep(moves, stands, walked, gained / cost[telling], further)
+        expected, share = min(base, float(further.min())), 1.0
     saving = -cost
     saving[telling] = base - further
+    saved = np.where(saving > 0, saving * share, saving)
     ends = _ends(moves, stands, walked)
-    return Priced(beam, ways, minutes, cost, saving, looked, base, ends, telling, branches)
+    return Priced(
+        beam, ways, minutes, cost, saving, looked, expected, saved, ends, telling, branches
+    )
 
 
 def _two_deep(

@@ -46,7 +46,7 @@ def round_of(
         for step in plan.steps
         if step.check.id != first.check.id
         and step.check.who != "customer"
-        and step.saving + step.reach.minutes * rate_per_min > least_saving
+        and step.worth + step.reach.minutes * rate_per_min > least_saving
         and there.meets(step.check.needs)
     ][: MOST - 1]
     if not others:

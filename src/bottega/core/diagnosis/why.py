@@ -156,7 +156,8 @@ def _without(machine: MachineType, plan: Plan, money: Money) -> str:
             f"{lower_first(names[0])}, and to find out after it what is left: {cost} on average."
         )
     return (
-        f"Without another check, repairing costs {cost} on average: "
+        "Without another check, one repair after the other, none telling of the next, costs "
+        f"{cost} on average: "
         f"{', then '.join(lower_first(n) for n in names)}."
     )
 

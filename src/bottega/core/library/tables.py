@@ -107,6 +107,8 @@ class EngineTable(Record):
     most_checks: int = Field(ge=1)
     later_bits: float = Field(ge=1)
     dearest_bit_eur: float = Field(gt=0)
+    had_for: float = Field(gt=0, le=1)
+    saved_of: float = Field(gt=0, le=1)
 
 
 class CheckPattern(HowDone):

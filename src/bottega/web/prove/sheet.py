@@ -37,12 +37,14 @@ PROVED = 0.5
 
 @dataclass(frozen=True)
 class Figures:
-    """The money behind a step, in the shop's currency."""
+    """The money behind a step, in words of the shop's currency."""
 
-    before: float
-    check: float
-    after: float
-    saves: float
+    with_it: str
+    check: str
+    without: str
+    saves: str
+    roughly: str
+    """What it saves, to the whole."""
 
 
 @dataclass(frozen=True)
@@ -210,10 +212,22 @@ def money_words(workshop: Workshop) -> Money:
 
 
 def _figures(workshop: Workshop, plan: Plan, step: Step) -> Figures:
+    say, without = money_words(workshop), plan.expected_cost + max(step.saving, 0.0)
+    return Figures(
+        with_it=say(without - step.saving),
+        check=say(step.cost),
+        without=say(without),
+        saves=say(step.saving),
+        roughly=_roughly(workshop, step.saving),
+    )
+
+
+def _roughly(workshop: Workshop, eur: float) -> str:
     shop = workshop.settings
-    after = plan.expected_cost - step.cost - step.saving
-    amounts = (plan.expected_cost, step.cost, after, step.saving)
-    return Figures(*(shop.money(eur) for eur in amounts))
+    amount = shop.money(eur)
+    if amount < 1:
+        return f"less than {money(1, shop, digits=False)}"
+    return f"about {money(amount, shop, digits=False)}"
 
 
 def _chosen(workshop: Workshop, answer: Answer, check_id: str | None) -> Step | None:
