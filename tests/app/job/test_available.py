@@ -1,9 +1,10 @@
 """Which checks may come next, and what is dangerous."""
 
+import pytest
 from tests.conftest import new_id
 
 from bottega.app.call.call import Call, Words, open_job
-from bottega.app.job.answer import diagnose
+from bottega.app.job.answer import diagnose, step_for
 from bottega.app.job.record import record
 from bottega.core.job.events import SetAside
 
@@ -29,6 +30,19 @@ def test_a_missing_tool_sets_aside_every_check_that_wants_it(workshop, houseboat
     answer = record(workshop, houseboat, aside, WHO, new_id())
     assert len(metered) > 5
     assert not metered & {step.check.id for step in answer.plan.steps}
+
+
+def test_what_was_set_aside_is_worth_what_it_was_among_the_others(workshop, houseboat):
+    """It is weighed beside what is open, not as if there were nothing else to be done."""
+    before = diagnose(workshop, houseboat)
+    check = next(s for s in before.plan.steps[1:] if s.worth > 1 and s.check.who == "anyone")
+    aside = SetAside(check=check.check.id, why="not_now")
+    answer = record(workshop, houseboat, aside, WHO, new_id())
+    assert check.check.id not in {step.check.id for step in answer.plan.steps}
+    again = step_for(workshop, answer, check.check.id)
+    assert again.worth == pytest.approx(check.worth)
+    assert again.saving == pytest.approx(check.saving)
+    assert [o.outcome for o in again.outcomes] == [o.id for o in check.check.outcomes]
 
 
 def test_the_next_offer_respects_what_could_not_be_reached(workshop, houseboat):

@@ -17,7 +17,7 @@ from bottega.core.diagnosis.findings import HOW_OFTEN, evidence_of
 from bottega.core.diagnosis.model import DiagnosisModel, compile_model
 from bottega.core.diagnosis.odd import make_sense
 from bottega.core.diagnosis.outlook import may_differ
-from bottega.core.diagnosis.plan import Step, plan
+from bottega.core.diagnosis.plan import Step, plan, previews
 from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import Prices
 from bottega.core.gear import beyond
@@ -218,15 +218,17 @@ def questions(answer: Answer) -> list[Step]:
 
 
 def step_for(workshop: Workshop, answer: Answer, check_id: str) -> Step:
-    """Return the step of any one check of the machine, also one done before or set aside."""
-    engine = workshop.shelf.tables.engine
-    chosen = plan(
-        answer.belief,
-        answer.evidence,
-        answer.job.state,
-        answer.reaching,
-        prices(workshop.settings, answer.machine),
-        engine,
-        [check_id],
-    )
-    return chosen.steps[0]
+    """Return the step of any one check of the machine among all that are open, with what it may
+    answer; also of one done before or set aside."""
+    engine, belief, job = workshop.shelf.tables.engine, answer.belief, answer.job
+    steps = {step.check.id: step for step in answer.plan.steps}
+    if check_id not in steps:
+        money = prices(workshop.settings, answer.machine)
+        among = [*steps, check_id]
+        found = plan(
+            belief, answer.evidence, job.state, answer.reaching, money, engine, among, shown_ahead=0
+        )
+        steps = {step.check.id: step for step in found.steps}
+    step = steps[check_id]
+    ((told, moved),) = previews(belief, answer.evidence, job.state, [step.check], engine)
+    return step._replace(outcomes=told, parts_faults=moved)

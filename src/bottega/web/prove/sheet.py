@@ -236,12 +236,7 @@ def _chosen(workshop: Workshop, answer: Answer, check_id: str | None) -> Step | 
     if check_id is None or check_id not in answer.machine.checks:
         return None
     planned = next((step for step in answer.plan.steps if step.check.id == check_id), None)
-    if planned and planned.outcomes:
-        return planned
-    shown = step_for(workshop, answer, check_id)
-    if planned is None:
-        return shown
-    return planned._replace(outcomes=shown.outcomes, parts_faults=shown.parts_faults)
+    return planned if planned and planned.outcomes else step_for(workshop, answer, check_id)
 
 
 def _nothing(answer: Answer) -> NothingSheet:
