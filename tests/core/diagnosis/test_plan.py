@@ -2,6 +2,7 @@
 policies differ."""
 
 from dataclasses import replace
+from statistics import mean
 
 import numpy as np
 import pytest
@@ -12,7 +13,7 @@ from bottega.core.diagnosis.evidence import Evidence, Occasion, answered, read_c
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.lookahead import beam_of
 from bottega.core.diagnosis.model import compile_model
-from bottega.core.diagnosis.plan import plan
+from bottega.core.diagnosis.plan import plan, previews
 from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG, Prices, compile_actions, walk
 from bottega.core.diagnosis.words import step_reason
@@ -258,6 +259,29 @@ def test_what_is_said_of_money_is_less_than_what_decides(shelf, model, f7):
         engine=engine.model_copy(update={"had_for": 1.0}),
     )
     assert 0 < found.expected_cost < dear.expected_cost <= dear.ends.cost
+
+
+def test_what_the_ranking_becomes_holds_where_little_is_known(shelf, model, f7):
+    """After the call the likeliest sets hold too little of the belief: previews are shown over more
+    of them, so that hardly one is a point off what all sets say."""
+    engine, evidence = shelf.tables.engine, Evidence(tuple(says(f7, "says_water_stays")))
+    belief = infer(model, prior(model, 7, engine), evidence)
+    checks = list(f7.checks.values())[:40]
+
+    def shown(**figures):
+        over = engine.model_copy(update=figures)
+        told = previews(belief, evidence, MachineState(), checks, over)
+        return [dict(o.after) for outcomes, _ in told for o in outcomes if o.chance > 0.02]
+
+    every, few, now = shown(preview_sets=len(belief.now)), shown(preview_mass=1e-9), shown()
+
+    def off(some):
+        pairs = zip(every, some, strict=True)
+        return mean(max(abs(p - b.get(f, 0.0)) for f, p in a.items()) > 0.01 for a, b in pairs)
+
+    assert np.sort(belief.now)[-engine.preview_sets :].sum() < engine.preview_mass
+    assert off(now) < 0.02
+    assert off(few) > 0.1
 
 
 def test_what_fails_again_and_again_is_not_handed_over_as_sound(shelf, model, f7, monkeypatch):

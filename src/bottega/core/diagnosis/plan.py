@@ -8,7 +8,7 @@ import numpy as np
 
 from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.infer import Belief
-from bottega.core.diagnosis.lookahead import beam_of, branch
+from bottega.core.diagnosis.lookahead import Beam, beam_of, branch
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
 from bottega.core.diagnosis.outlook import Outlook
 from bottega.core.diagnosis.pricing import Ends, Priced, priced
@@ -219,7 +219,7 @@ def previews(
     """Return, per check, every outcome with the ranking after it, and the faults it parts; over the
     sets the engine's table gives for it."""
     model = belief.model
-    beam = beam_of(model, belief.now, ALL, engine.preview_sets)
+    beam = _shown_over(belief, engine)
     outlook = Outlook(model, beam.rows, beam.belief, evidence, state, engine)
     chances, owner = outlook.chances(checks)
     branches = branch(beam.belief, chances, owner)
@@ -234,6 +234,15 @@ def previews(
         )
         shown.append((told, _parted(model, branches.chance[own], after[own] - before)))
     return shown
+
+
+def _shown_over(belief: Belief, engine: EngineTable) -> Beam:
+    """Return the sets previews are shown over: so many, and more where these hold too little."""
+    model, now = belief.model, belief.now
+    few = beam_of(model, now, ALL, engine.preview_sets)
+    if now[few.rows].sum() >= engine.preview_mass:
+        return few
+    return beam_of(model, now, engine.preview_mass, engine.preview_most)
 
 
 def _parted(model: DiagnosisModel, chance: Floats, moves: Floats) -> tuple[str, ...]:

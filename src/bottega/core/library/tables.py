@@ -73,6 +73,8 @@ class EngineTable(Record):
     beam_mass: float = Field(gt=0, lt=1)
     beam_size: int = Field(gt=10)
     preview_sets: int = Field(gt=10)
+    preview_mass: float = Field(gt=0, lt=1)
+    preview_most: int = Field(gt=10)
     tells_above: float = Field(gt=0, lt=1)
     looked_into: int = Field(ge=1)
     two_deep_among: int = Field(ge=0)
