@@ -55,6 +55,19 @@ def test_why_not_compares_with_the_first_and_is_silent_about_itself(shop):
     assert any("Reaching it takes" in line for line in told)
 
 
+def test_a_question_that_saves_less_is_said_to_come_first_because_it_needs_no_machine(shop):
+    answer = diagnose(shop, "0415")
+    machine, plan, now = answer.machine, answer.plan, dict(answer.ranking)
+    asked, check = plan.next, next(s for s in plan.steps if s.check.who != "customer")
+    assert asked.check.who == "customer"
+    assert check.saving > asked.saving
+    assert any("needs no machine" in line for line in why_not(machine, plan, now, check, euros))
+    beside = replace(plan, steps=(asked, check))
+    told = why_first(machine, beside, now, answer.evidence, asked, euros)
+    assert "By money alone" in told[-1]
+    assert "needs no machine" in told[-1]
+
+
 def test_what_nobody_has_looked_at_names_the_open_check(shop):
     answer = diagnose(shop, "0412")
     model, steps = answer.belief.model, answer.plan.steps

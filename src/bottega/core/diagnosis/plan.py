@@ -1,4 +1,4 @@
-"""The next step: the check whose expected saving is largest for what it costs to reach and do."""
+"""The next step: the check that is worth most after what it costs to reach and do."""
 
 from collections.abc import Iterable
 from dataclasses import dataclass
@@ -95,7 +95,7 @@ def plan(
     available: Iterable[str],
     shown_ahead: int = PREVIEWS,
 ) -> Plan:
-    """Return the checks in ``available`` ordered by expected saving, the first ``shown_ahead`` of
+    """Return the checks in ``available`` ordered by worth, the first ``shown_ahead`` of
     them with outcome previews. A plausible dangerous fault goes before cost."""
     checks = [belief.model.machine.checks[name] for name in available]
     found = priced(Setting(belief, evidence, state, reaching, prices, engine), checks)
@@ -108,21 +108,21 @@ def plan(
     least = engine.sure_saving_eur if sure else engine.least_saving_eur
     ranked = _ranked(belief.model, found, checks, dangerous, max(least, engine.asked_saving_eur))
     proving = None
-    pays = found.saving[ranked[0]] > least
+    pays = found.worth[ranked[0]] > least
     if prices.proves_first and dangerous is None and not pays:
         proving = _proving_first(belief.model, found, checks, prices.prove_at, engine.live_factor)
         if proving is not None:
             ranked = [proving[0], *(c for c in ranked if c != proving[0])]
     first = [checks[c] for c in ranked[:shown_ahead]]
     shown = previews(belief, evidence, state, first, engine) if first else []
-    saves = found.saving[ranked]
-    worthy = (saves > least) & (not enough)
+    worth = found.worth[ranked]
+    worthy = (worth > least) & (not enough)
     figures = zip(
         ranked,
         found.minutes[ranked].tolist(),
         found.cost[ranked].tolist(),
-        saves.tolist(),
-        found.saved[ranked].tolist(),
+        worth.tolist(),
+        found.saving[ranked].tolist(),
         worthy.tolist(),
         strict=True,
     )
@@ -154,14 +154,14 @@ def _ranked(
     model: DiagnosisModel, found: Priced, checks: list[Check], first: int | None, asked: float
 ) -> list[int]:
     """Return the places of the checks in order: what goes ``first``, then the questions to the
-    customer that save more than ``asked``, for they need no machine, then what was followed to its
-    end, by what it saves; ties by the id of the check."""
+    customer worth more than ``asked``, for they need no machine, then what was followed to its
+    end, by what it is worth; ties by the id of the check."""
     place = model.checks.by_id[model.checks.places(checks)]
     late = np.ones(len(checks))
     late[[] if first is None else first] = 0.0
-    question = np.array([check.who == "customer" for check in checks]) & (found.saving > asked)
-    saving = np.round(found.saving, TIE_DIGITS)
-    ranked: list[int] = np.lexsort((place, -saving, -found.looked, ~question, late)).tolist()
+    question = np.array([check.who == "customer" for check in checks]) & (found.worth > asked)
+    worth = np.round(found.worth, TIE_DIGITS)
+    ranked: list[int] = np.lexsort((place, -worth, -found.looked, ~question, late)).tolist()
     return ranked
 
 

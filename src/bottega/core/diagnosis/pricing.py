@@ -33,11 +33,11 @@ class Ends:
 @dataclass(frozen=True)
 class Priced:
     """C checks priced, in the library's euro, minutes include reaching: ``minutes``, ``cost`` and
-    ``saving`` (C,), by which they are ordered and made or not. ``telling`` (T,) the places of the
+    ``worth`` (C,), by which they are ordered and made or not. ``telling`` (T,) the places of the
     checks that can tell anything, with their ``branches``, and ``looked`` (C,) True for those whose
     every answer was followed to its end.
 
-    ``expected`` is what the job costs on average as things stand, checks with it, and ``saved``
+    ``expected`` is what the job costs on average as things stand, checks with it, and ``saving``
     (C,) what it costs more where a check is never made. The price of bits that decides is what the
     dearest of them is worth; in the end they are had for less, and what one check does not tell
     others do."""
@@ -46,19 +46,19 @@ class Priced:
     ways: Sequence[Way]
     minutes: Floats
     cost: Floats
-    saving: Floats
+    worth: Floats
     looked: Ints
     expected: float
-    saved: Floats
+    saving: Floats
     ends: Ends
     telling: Ints
     branches: Branches
 
 
 def priced(job: Setting, checks: Sequence[Check]) -> Priced:
-    """Return what each of the ``checks`` saves.
+    """Return what each of the ``checks`` is worth and what it saves.
 
-    Saving = expected cost now, less the cost of reaching and doing the check, less the
+    Worth = expected cost now, less the cost of reaching and doing the check, less the
     outcome-weighted expected cost after it. What a belief costs is the least of three ways: repair
     at once, find out first at what a bit costs here, refer. Checks that tell nothing of what is
     believed cost what they cost; of the others those with the most bits for their money are
@@ -103,25 +103,25 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     if 0 < len(telling) <= engine.two_deep_among:
         base, further = _two_deep(moves, stands, walked, gained / cost[telling], further)
         expected, share = min(base, float(further.min())), 1.0
-    saving = -cost
-    saving[telling] = base - further
-    saved = np.where(saving > 0, saving * share, saving)
+    worth = -cost
+    worth[telling] = base - further
+    saving = np.where(worth > 0, worth * share, worth)
     ends = _ends(moves, stands, walked)
     return Priced(
-        beam, ways, minutes, cost, saving, looked, expected, saved, ends, telling, branches
+        beam, ways, minutes, cost, worth, looked, expected, saving, ends, telling, branches
     )
 
 
 def _two_deep(
-    moves: Moves, stands: Stands, walked: Walk, worth: Floats, once: Floats
+    moves: Moves, stands: Stands, walked: Walk, per_euro: Floats, once: Floats
 ) -> tuple[float, Floats]:
     """Return what the job costs without a check and with each first, (T,), two moves deep for those
-    that cost least ``once`` over; the second move is one of these, or of those that tell most for
-    their cost, ``worth`` (T,). The others cost as much more as these on average, and none less than
-    the best of them."""
+    that cost least ``once`` over; the second move is one of these, or of those that tell most
+    ``per_euro`` (T,). The others cost as much more as these on average, and none less than the best
+    of them."""
     engine = moves.job.engine
     deep = np.sort(np.argsort(once, kind="stable")[: engine.two_deep])
-    second = np.argsort(-worth, kind="stable")[: engine.second_checks]
+    second = np.argsort(-per_euro, kind="stable")[: engine.second_checks]
     repairing, twice = moves.worth(stands, walked, deep, np.union1d(deep, second))
     base = min(float(walked.cost(moves.costs.refer)[0]), repairing)
     further = np.maximum(once + (twice - once[deep]).mean(), twice.min())

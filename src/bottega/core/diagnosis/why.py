@@ -17,6 +17,8 @@ Money = Callable[[float], str]
 SMALL = 0.02
 """A check that moves no fault by more than this on any answer hardly says anything."""
 
+ASKED_FIRST = "it needs no machine, so it comes before any check"
+
 
 @dataclass(frozen=True)
 class Unlooked:
@@ -75,6 +77,8 @@ def why_not(
     told = [f"It would {_saves(step, money)}; “{first.check.name}” would {_saves(first, money)}."]
     if first.safety:
         told.append("The first one is there for safety, which goes before money.")
+    elif _asked_first(first, step):
+        told.append(f"The first one is a question: {ASKED_FIRST}.")
     if step.reach.minutes > first.reach.minutes + 0.5:
         way = ", ".join(s.name.lower() for s in step.reach.steps[:4])
         told.append(
@@ -162,12 +166,17 @@ def _without(machine: MachineType, plan: Plan, money: Money) -> str:
     )
 
 
+def _asked_first(step: Step, other: Step) -> bool:
+    return step.check.who == "customer" and other.check.who != "customer"
+
+
 def _against(step: Step, other: Step, money: Money) -> str:
     less = money(max(step.saving - other.saving, 0.0))
     if step.safety or step.saving <= other.saving:
+        asked = f" But this is a question: {ASKED_FIRST}." if _asked_first(step, other) else ""
         return (
             f"By money alone “{other.check.name}” would come first; it would "
-            f"{_saves(other, money)}."
+            f"{_saves(other, money)}.{asked}"
         )
     if other.saving < 0:
         return f"The next best, “{other.check.name}”, would {_saves(other, money)}."
