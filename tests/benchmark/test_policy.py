@@ -182,15 +182,19 @@ def result(**figures):
 
 def test_the_figures_are_those_of_the_results():
     plan = [result(), result(right=False, said=0.5, within=7, all_in=60.0, gone=False)]
-    plan += [result(kind="two", all_in=80.0), result(kind="sound", parts=0, checks=4)]
-    plain = [result(all_in=100.0), result(all_in=100.0), result(kind="two", all_in=100.0), plan[3]]
+    plan += [result(kind="two", all_in=80.0), result(kind="sound", parts=0, checks=4, all_in=40.0)]
+    plain = [result(), result(), result(kind="two"), result(kind="sound")]
     bench = summed({"bottega": plan, "information": plain}, 4, 1, False, CALLS)
     worth = bench.policies["bottega"]
     as_called = (0.75 / 2 + 0.1) / 0.85
     assert worth.first_right.mean == pytest.approx(as_called, abs=1e-3)
     assert worth.within_five.mean == pytest.approx(as_called, abs=1e-3)
     assert worth.two_fault_whole.mean == 1
-    assert bench.saved.mean == pytest.approx(0.2, abs=1e-3)
+    faulty, sound = 0.75 * 40 / 2 + 0.1 * 20, 0.15 * 60
+    assert worth.all_in.mean == pytest.approx(100 - faulty - sound, abs=1e-3)
+    assert worth.all_in_faulty.mean == pytest.approx(100 - faulty / 0.85, abs=1e-3)
+    assert bench.saved.mean == pytest.approx((faulty + sound) / 100, abs=1e-3)
+    assert bench.saved_faulty.mean == pytest.approx(faulty / 85, abs=1e-3)
     assert bench.saved.low <= bench.saved.mean <= bench.saved.high
     assert bench.sound.ended_well.mean == 1
     assert [(c.said, c.true, c.jobs) for c in bench.calibration] == [(0.5, 0, 1), (0.9, 1, 3)]

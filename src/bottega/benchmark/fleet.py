@@ -63,6 +63,8 @@ class FleetBench(BaseModel):
     policies: dict[str, Worth]
     saved: Share
     """All-in money of greedy information less that of the plan, over that of greedy information."""
+    saved_faulty: Share
+    """The same where the machine has a fault."""
     over_checklist: Share
     """All-in money of the plan over that of the fixed checklist."""
     callbacks: dict[str, Share]
@@ -192,6 +194,7 @@ def fleet_summed(lines: Sequence[Line], machines: int, seed: int) -> FleetBench:
         not_called=len(lines) - len(called),
         policies=base.policies,
         saved=base.saved,
+        saved_faulty=base.saved_faulty,
         over_checklist=interval(plan, rng, weights, fixed),
         callbacks={n: interval([line.callbacks[n] for line in called], rng, weights) for n in WAYS},
         minutes={n: interval([line.minutes[n] for line in called], rng, weights) for n in WAYS},

@@ -20,6 +20,7 @@ def fleet_rows(bench: FleetBench) -> tuple[list[str], list[list[str]]]:
     blank = [""] * (len(names) - 1)
     rows += [
         ["all in, less than information", shown(bench.saved, "share"), *blank, ">= 10 %"],
+        ["of machines with a fault", shown(bench.saved_faulty, "share"), *blank, ""],
         [
             "all in, over the fixed checklist",
             shown(bench.over_checklist, "share"),

@@ -37,8 +37,8 @@ SOUND_CHECKS = 10
 
 
 class Worth(BaseModel):
-    """What one way of working comes to, over truths of one fault and of two, each counted as often
-    as it is called about."""
+    """What one way of working comes to, over machines with one fault or two, each counted as often
+    as it is called about; money all in over every call, those about sound machines with them."""
 
     first_right: Share
     """Share whose first repair was one of the right ones."""
@@ -48,7 +48,9 @@ class Worth(BaseModel):
     cost: Share
     """Money until the first repair, in the library's euro."""
     all_in: Share
-    """Money until the job ends, callbacks and what stays unresolved with it."""
+    """Money of a call until the job ends, callbacks and what stays unresolved with it."""
+    all_in_faulty: Share
+    """The same where the machine has a fault."""
     all_gone: Share
     """Share that ended with every fault gone."""
     two_fault_whole: Share
@@ -83,6 +85,8 @@ class PolicyBench(BaseModel):
     policies: dict[str, Worth]
     saved: Share
     """All-in money of greedy information less that of the plan, over that of greedy information."""
+    saved_faulty: Share
+    """The same where the machine has a fault."""
     sound: Sound
     calibration: list[Said]
     said_less_true: float
@@ -225,10 +229,7 @@ def summed(
     own = results["bottega"]
     counts = {kind: sum(r.kind == kind for r in own) for kind in shares}
     every = np.array([shares[r.kind] / counts[r.kind] for r in own])
-    ill = [n for n, r in enumerate(own) if r.kind != "sound"]
-    wrong = {name: [them[n] for n in ill] for name, them in results.items()}
-    plan, plain = wrong["bottega"], wrong["information"]
-    less = [b.all_in - a.all_in for a, b in zip(plan, plain, strict=True)]
+    ill = every * [r.kind != "sound" for r in own]
     said = [r for r in own if r.said is not None]
     weights = every[[r.said is not None for r in own]]
     off = np.array([(r.said or 0.0) - r.right for r in said])
@@ -236,8 +237,9 @@ def summed(
         seed=seed,
         truths=truths,
         disturbed=disturb,
-        policies={name: _worth(them, every[ill], rng) for name, them in wrong.items()},
-        saved=interval(less, rng, every[ill], [r.all_in for r in plain]),
+        policies={name: _worth(them, every, ill, rng) for name, them in results.items()},
+        saved=_less(own, results["information"], every, rng),
+        saved_faulty=_less(own, results["information"], ill, rng),
         sound=_sound([r for r in own if r.kind == "sound"], rng),
         calibration=_calibration(said),
         said_less_true=round(float(off @ weights / weights.sum()), 4) if said else 0.0,
@@ -245,9 +247,12 @@ def summed(
     )
 
 
-def _worth(own: Sequence[Result], weights: Floats, rng: np.random.Generator) -> Worth:
+def _worth(own: Sequence[Result], every: Floats, ill: Floats, rng: np.random.Generator) -> Worth:
+    """Return what a way of working comes to; machines count by ``ill`` (n,), zero for sound ones,
+    and what they cost all in by ``every`` call (n,)."""
+
     def mean(values: Sequence[float]) -> Share:
-        return interval(values, rng, weights)
+        return interval(values, rng, ill)
 
     two = [r for r in own if r.kind == "two"]
     return Worth(
@@ -255,11 +260,20 @@ def _worth(own: Sequence[Result], weights: Floats, rng: np.random.Generator) -> 
         within_five=mean([r.within is not None and r.within <= FEW_CHECKS for r in own]),
         checks=mean([r.checks for r in own]),
         cost=mean([r.cost for r in own]),
-        all_in=mean([r.all_in for r in own]),
+        all_in=interval([r.all_in for r in own], rng, every),
+        all_in_faulty=mean([r.all_in for r in own]),
         all_gone=mean([r.gone for r in own]),
         two_fault_whole=interval([r.gone for r in two], rng),
         most_checks=max(r.checks for r in own),
     )
+
+
+def _less(
+    plan: Sequence[Result], plain: Sequence[Result], weights: Floats, rng: np.random.Generator
+) -> Share:
+    """Return by how much less ``plan`` costs all in than ``plain``, over what that costs."""
+    less = [b.all_in - a.all_in for a, b in zip(plan, plain, strict=True)]
+    return interval(less, rng, weights, [r.all_in for r in plain])
 
 
 def _sound(own: Sequence[Result], rng: np.random.Generator) -> Sound:
@@ -301,12 +315,14 @@ def interval(
     over: Sequence[float] | None = None,
 ) -> Share:
     """Return the mean by ``weights`` (n,), over that of ``over`` if given, with its bootstrap
-    interval."""
+    interval, drawn from those that weigh anything."""
     if not len(values):
         return Share(mean=0.0, low=0.0, high=0.0)
-    counts = np.ones(len(values)) if weights is None else weights
-    figures = np.asarray(values, dtype=float) * counts
-    below = counts if over is None else np.asarray(over, dtype=float) * counts
+    counts = np.ones(len(values)) if weights is None else np.asarray(weights)
+    own = np.flatnonzero(counts)
+    counts = counts[own]
+    figures = np.asarray(values, dtype=float)[own] * counts
+    below = counts if over is None else np.asarray(over, dtype=float)[own] * counts
     drawn = rng.integers(0, len(figures), (DRAWS, len(figures)))
     ratios = figures[drawn].sum(axis=1) / below[drawn].sum(axis=1)
     low, high = np.percentile(ratios, (2.5, 97.5))

@@ -8,7 +8,8 @@ ROWS = (
     ("found within five checks", "within_five", "share", ">= 75 %"),
     ("checks", "checks", "number", ""),
     ("money to the first repair", "cost", "number", ""),
-    ("money all in", "all_in", "number", ""),
+    ("money all in, every call", "all_in", "number", ""),
+    ("of machines with a fault", "all_in_faulty", "number", ""),
     ("every fault gone", "all_gone", "share", ""),
     ("two faults, whole in the end", "two_fault_whole", "share", ">= 75 %"),
 )
@@ -27,6 +28,7 @@ def as_table(bench: PolicyBench) -> str:
     rows += [
         ("most checks of a job", *most, "20, then refer"),
         ("all in, less than information", shown(bench.saved, "share"), *blank, ">= 10 %"),
+        ("of machines with a fault", shown(bench.saved_faulty, "share"), *blank, ""),
         ("sound machines left alone", shown(bench.sound.ended_well, "share"), *blank, ">= 80 %"),
         ("said less true, points", f"{bench.said_less_true * 100:+.1f}", *blank, "within 3"),
         ("a job said to cost", shown(bench.money.costs, "number"), *blank, "as paid"),

@@ -54,6 +54,7 @@ class Fleet(_Kept):
     truths: int
     policies: dict[str, Way]
     saved: Share
+    saved_faulty: Share
     over_checklist: Share
     sound: Sound
     calibration: tuple[Said, ...]

@@ -196,24 +196,31 @@ class OnOccasion:
     @cached_property
     def values(self) -> Floats:
         """Return P(what was found | course), (n,)."""
-        return self._by_course(self._by_set.values, self.heard)
-
-    def with_effect(self, e: int, likelihood: Floats | None) -> Floats:
-        """Return the same with something else found of effect ``e`` (K,), or nothing."""
-        model = self.course.model
-        found = _found_on(model, self.occasion, self.findings)
-        by_set = np.ones(len(model.sets))
-        by_set[found.places] = found.with_effect(e, likelihood)
-        nothing = np.ones(model.table.shape[1])
-        heard = {**self.heard, e: nothing if likelihood is None else likelihood}
-        return self._by_course(by_set, heard)
-
-    def _by_course(self, by_set: Floats, heard: dict[int, Floats]) -> Floats:
-        found = by_set[self._present]
+        found = self._by_set.values[self._present]
         for e, lost in self._lost.items():
-            left = self.course.model.seen_by_all(e, heard[e])
+            left = self.course.model.seen_by_all(e, self.heard[e])
             found[lost] *= left[self._present[lost]]
         return np.asarray(found[self.places])
+
+    def relative(self, e: int, likelihood: Floats | None) -> Floats | None:
+        """Return P(something else found of effect ``e`` (K,) or nothing, and the rest as it was |
+        course) over what it is, of the courses ``coming`` with the effect, (m,); None where what
+        was found cannot be on one of them."""
+        found = _found_on(self.course.model, self.occasion, self.findings)
+        by_set = found.relative(e, likelihood)
+        if by_set is None or len(self.course.at) == 1:
+            return by_set
+        model, present = self.course.model, self._present[self.course.coming(e)]
+        still = model.coming_with(e)[present]
+        ratio, lost = np.empty(len(present)), present[~still]
+        own = np.flatnonzero(model.coming_with(e))
+        ratio[still] = by_set[np.searchsorted(own, present[still])]
+        was = model.seen_by_all(e, self.heard[e])[lost]
+        if (was <= 0).any():
+            return None
+        then = np.ones(len(lost)) if likelihood is None else model.seen_by_all(e, likelihood)[lost]
+        ratio[~still] = then / was
+        return ratio
 
     @property
     def _present(self) -> Ints:

@@ -8,16 +8,17 @@ from math import log, log10
 
 import numpy as np
 
-from bottega.core.diagnosis.courses import FACTORS, Factor
 from bottega.core.diagnosis.evidence import Evidence, Finding, Occasion, Told
 from bottega.core.diagnosis.infer import Belief, Weighed, weighed
 from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints
-from bottega.core.diagnosis.occasions import comes_with, found_on
+from bottega.core.diagnosis.occasions import acting, comes_with
 
 SHOWN_DB = 0.5
 """A smaller weight is not shown; half a deciban is odds of 1.12."""
 WEAK_DB = 1.0
 """Below one deciban a finding says next to nothing."""
+PRIORS = 8
+"""How many priors are kept with what each effect shows under them: ages of machines, mostly."""
 CLEARLY = log(5)
 """A finding five times less likely beside the others than alone contradicts them clearly."""
 
@@ -99,20 +100,19 @@ class _Sums:
 
     def move(self, finding: Finding) -> _Move:
         """Return what the joint becomes as if the finding had never been seen."""
-        changes = self._changes(finding)
-        if any(old.others <= 0 or (old.values <= 0).any() for old, _ in changes):
+        known, e = self.known, self.model.effect_index(finding.effect)
+        told, old = known.told[finding.effect].without(finding), known.steady[finding.effect]
+        on_occasion = self._on_occasion(e, finding, told)
+        if old.others <= 0 or (old.values <= 0).any() or on_occasion is None:
             return self._anew(finding)
-        (old, new), *others = changes
-        scale, ratio, places = new.others / old.others, new.values / old.values, old.places
-        if others:
-            (old, new), everywhere = others[0], np.full(len(self.joint), scale)
-            either = np.zeros(len(self.joint), dtype=bool)
-            either[places] = either[old.places] = True
-            everywhere[places] = ratio
-            everywhere[old.places] *= new.values / old.values
-            places = np.flatnonzero(either)
-            ratio = everywhere[places]
-        return _Move(scale, places, self.joint[places] * (ratio - scale))
+        if told.findings:
+            new = known.course.steadily(e, told)
+            scale, ratio = new.others / old.others, new.values / old.values
+        else:
+            scale, ratio = 1 / old.others, 1 / old.values
+        if len(on_occasion):
+            ratio[np.searchsorted(old.places, known.course.coming(e))] *= on_occasion
+        return _Move(scale, old.places, self.joint[old.places] * (ratio - scale))
 
     def holding(self, f: int) -> Flags:
         """Return which courses are of sets that held fault ``f`` at the call."""
@@ -131,21 +131,15 @@ class _Sums:
             sums += np.bincount(owner * count + members + 1, change, len(sums))
         return sums.reshape(len(moves), count)[:, 1:]
 
-    def _changes(self, finding: Finding) -> list[tuple[Factor, Factor]]:
-        """Return the factors a finding is part of, as they are and without it, about the same
-        courses."""
-        known, e = self.known, self.model.effect_index(finding.effect)
-        told = known.told[finding.effect].without(finding)
-        old = known.steady[finding.effect]
-        gone = Factor(1.0, old.places, np.ones(len(old.places)))
-        changes = [(old, known.course.steadily(e, told) if told.findings else gone)]
-        found = known.occasions.get((finding.epoch, finding.occasion))
-        if found is not None and e in found.heard and len(found.places):
-            rest = [f for f in told.findings if f.on_same(finding)]
-            heard = Told(tuple(rest), told.width).likelihood if rest else None
-            ours = Factor(1.0, found.places, found.values)
-            changes.append((ours, Factor(1.0, found.places, found.with_effect(e, heard))))
-        return changes
+    def _on_occasion(self, e: int, finding: Finding, rest: Told) -> Floats | None:
+        """Return how much likelier what was found on its occasion is without the finding, of the
+        courses that effect ``e`` comes and goes with, (m,); empty where it comes and goes with none
+        or speaks of many runs, None where it cannot be divided out."""
+        found = self.known.occasions.get((finding.epoch, finding.occasion))
+        if found is None or e not in found.heard:
+            return np.zeros(0)
+        same = tuple(f for f in rest.findings if f.on_same(finding))
+        return found.relative(e, Told(same, rest.width).likelihood if same else None)
 
     def _anew(self, finding: Finding) -> _Move:
         """Return the same from the first: what the finding makes impossible cannot be divided
@@ -178,11 +172,8 @@ def conflict(
     A single contradiction drowns in many findings that agree, so the odd one is sought by the same
     measure between each finding and all the others: ln P(finding) P(others) / P(all).
     """
-    mark = _Prior(blake2b(prior.tobytes()).digest(), prior)
-    singles = [
-        _log_alone(model, mark, f.effect, f.likelihood, replace(f.occasion, number=0))
-        for f in evidence.findings
-    ]
+    alone = _alone(model, _Prior(blake2b(prior.tobytes()).digest(), prior))
+    singles = [alone.log_chance(finding) for finding in evidence.findings]
     total = sum(singles) - belief.log_evidence
     if len(singles) < 2:
         return Conflict(total, None)
@@ -202,26 +193,46 @@ class _Prior:
     chances: Floats = field(compare=False)
 
 
-@lru_cache(maxsize=FACTORS)
-def _log_alone(
-    model: DiagnosisModel,
-    prior: _Prior,
-    effect: str,
-    found: tuple[float, ...],
-    occasion: Occasion,
-) -> float:
-    """Return ln P(one finding), as if there were no other."""
-    e, likelihood = model.effect_index(effect), np.zeros(model.table.shape[1])
-    likelihood[: len(found)] = found
-    others, values = model.seen(e, likelihood)
-    sets = model.touched_sets(e)
-    chance = others * (1 - float(prior.chances[sets].sum())) + float(prior.chances[sets] @ values)
-    if model.comes[:, e].any() and not occasion.many:
-        rows = sets[comes_with(model, sets, e)]
-        every = {e: np.arange(len(rows))}
-        coming = found_on(model, every, rows, occasion, {e: likelihood}).values
-        chance += float(prior.chances[rows] @ (coming - values[np.searchsorted(sets, rows)]))
-    return log(max(chance, 1e-300))
+@dataclass(frozen=True, eq=False)
+class _Alone:
+    """What each finding would be as the only one, from the prior (H,) of the sets."""
+
+    model: DiagnosisModel
+    prior: Floats
+    _known: dict[tuple[str, Occasion], Floats] = field(default_factory=dict)
+
+    def log_chance(self, finding: Finding) -> float:
+        """Return ln P(the finding), as if there were no other."""
+        which = finding.effect, replace(finding.occasion, number=0)
+        if which not in self._known:
+            self._known[which] = self._states(*which)
+        likelihood = np.array(finding.likelihood)
+        return log(max(float(self._known[which][: len(likelihood)] @ likelihood), 1e-300))
+
+    def _states(self, effect: str, occasion: Occasion) -> Floats:
+        """Return P(state of an effect on an occasion of which nothing else is known), (K,)."""
+        model, e = self.model, self.model.effect_index(effect)
+        distinct, rows = model.distributions(e), model.touched_sets(e)
+        chance = self.prior[rows]
+        steady = np.ones(len(rows), dtype=bool)
+        if not occasion.many and model.comes[:, e].any():
+            steady = ~comes_with(model, rows, e)
+        places = model.places(np.array([e]), rows)[0]
+        weight = np.zeros(len(distinct))
+        weight[0] = 1 - chance.sum()
+        weight += np.bincount(places[steady], chance[steady], len(distinct))
+        comes = np.flatnonzero(~steady)
+        if len(comes):
+            here, of = acting(model, rows[comes], [occasion], [e]), np.full(len(comes), e)
+            for way in here.ways:
+                shown = model.places_of(of, here.showing(way, of, np.arange(len(comes))))
+                weight += np.bincount(shown, chance[comes] * way.weight, len(distinct))
+        return np.asarray(weight @ distinct)
+
+
+@lru_cache(maxsize=PRIORS)
+def _alone(model: DiagnosisModel, prior: _Prior) -> _Alone:
+    return _Alone(model, prior.chances)
 
 
 def unlooked(model: DiagnosisModel, evidence: Evidence, fault: str) -> list[str]:

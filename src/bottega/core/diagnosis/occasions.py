@@ -151,10 +151,15 @@ class FoundOn:
         """Return P(what was found | course), (n,)."""
         return np.asarray(self._by_way.sum(axis=0))
 
-    def with_effect(self, e: int, likelihood: Floats | None) -> Floats:
-        """Return the same with something else found of effect ``e`` (K,), or nothing."""
+    def relative(self, e: int, likelihood: Floats | None) -> Floats | None:
+        """Return P(something else found of effect ``e`` (K,) or nothing, and the rest as it was |
+        course) over what it is, of the courses that it comes and goes with, (m,); None where what
+        was found cannot be on one of them."""
         at = np.flatnonzero(self.own == self.effects.index(e))
         courses, was = self.which[at], self.shown[:, at]
+        now = self.values[courses]
+        if (now <= 0).any():
+            return None
         if (was > 0).all():
             left = self._by_way[:, courses] / was
         else:
@@ -164,9 +169,7 @@ class FoundOn:
         if likelihood is not None:
             first = np.zeros(len(at), dtype=np.intp)
             left *= _shown(self.acting, np.array([e]), likelihood[None], first, courses)
-        found = self.values.copy()
-        found[courses] = left.sum(axis=0)
-        return found
+        return np.asarray(left.sum(axis=0) / now)
 
     @cached_property
     def _by_way(self) -> Floats:

@@ -54,6 +54,7 @@ class WorthPage:
     fleet: Fleet
     rows: list[Row]
     saved: Figure
+    saved_faulty: Figure
     over: Figure
     sound: Figure
     dots: list[Dot]
@@ -72,6 +73,7 @@ def worth_page(request: Request) -> Response:
         fleet=fleet,
         rows=[Row(NAMES[name], figures_of(way)) for name, way in fleet.policies.items()],
         saved=in_percent(fleet.saved),
+        saved_faulty=in_percent(fleet.saved_faulty),
         over=in_percent(fleet.over_checklist),
         sound=in_percent(fleet.sound.ended_well),
         dots=dots,
