@@ -70,6 +70,20 @@ def test_contradicting_readings_are_in_conflict_and_the_odd_one_is_named(f7, eng
     )
 
 
+@given(seed=seeds, count=st.integers(1, 6), times=st.integers(0, 3))
+@settings(max_examples=40)
+def test_the_conflict_is_that_of_each_finding_alone_against_all(engine, seed, count, times):
+    """Jensen's measure with every chance taken from a belief of its own."""
+    machine = random_machine(seed, faults=5, coming=0.6)
+    evidence = random_evidence(machine, seed, count, 0, times)
+    model = compile_model(machine)
+    before = prior(model, 6, engine)
+    belief = infer(model, before, evidence)
+    alone = sum(infer(model, before, Evidence((f,))).log_evidence for f in evidence.findings)
+    found = conflict(model, before, evidence, belief, leave_one_out(model, before, evidence))
+    assert found.amount == pytest.approx(alone - belief.log_evidence, abs=1e-9)
+
+
 def test_weights_point_the_right_way(f7, engine):
     model = compile_model(f7)
     before = prior(model, 7, engine)

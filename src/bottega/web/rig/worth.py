@@ -57,6 +57,7 @@ class WorthPage:
     saved_faulty: Figure
     over: Figure
     sound: Figure
+    off: str
     dots: list[Dot]
     side: float
     low: float
@@ -76,6 +77,7 @@ def worth_page(request: Request) -> Response:
         saved_faulty=in_percent(fleet.saved_faulty),
         over=in_percent(fleet.over_checklist),
         sound=in_percent(fleet.sound.ended_well),
+        off=off_words(fleet.said_less_true),
         dots=dots,
         side=SIDE,
         low=PAD,
@@ -92,7 +94,20 @@ def figures_of(way: Way) -> list[Figure]:
 
 def in_percent(share: Share) -> Figure:
     """Return a share in whole per cents."""
-    return Figure(f"{share.mean:.0%}", f"{share.low:.0%} to {share.high:.0%}")
+    mean, low, high = (f"{round(x, 2) + 0.0:.0%}" for x in (share.mean, share.low, share.high))
+    return Figure(mean, f"{low} to {high}")
+
+
+def off_words(said_less_true: float) -> str:
+    """Return how far what is said of a first repair is off on average, in words."""
+    points = round(abs(said_less_true) * 100)
+    if not points:
+        return "First repairs were right as often as it said, to a point in 100."
+    if said_less_true > 0:
+        return (
+            f"It is too sure by {points} in 100: first repairs were right less often than it said."
+        )
+    return f"It is too modest by {points} in 100: first repairs were right more often than it said."
 
 
 def in_numbers(share: Share, places: int) -> Figure:
