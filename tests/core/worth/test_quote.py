@@ -104,6 +104,46 @@ def test_no_choice_ends_it_more_often_than_always(shelf):
         assert all(int(share) <= 100 for share in re.findall(r"(\d+)%", option.note))
 
 
+@pytest.mark.parametrize("kind", ["FB", "FD", "FI", "SL", "TD", "TG", "TS", "WD"])
+def test_every_case_counts_for_the_cheapest_that_ends_it(shelf, kind):
+    """Counted case by case in plain Python; what is told of all choices adds to at most one."""
+    machine = shelf.machine(kind)
+    model, reaching = compile_model(machine), Reaching(machine, shelf.tables)
+    told = [said("c", next(iter(machine.complaints.values())), 0)]
+    belief = infer(model, prior(model, 8, shelf.tables.engine), Evidence(tuple(told)))
+    choices = options(belief, MachineState(power="off"), reaching, SHOP, (), most=99)
+    repairs = sorted((o for o in choices if o.repair), key=lambda o: (o.quote.total, o.repair.id))
+    shares = dict.fromkeys((o.repair.id for o in repairs), 0.0)
+    for row, chance in zip(model.sets, belief.now, strict=True):
+        case = {model.fault_ids[f] for f in row if f >= 0}
+        first = next(
+            (o.repair for o in repairs if case and case <= set(dict(o.repair.covers))), None
+        )
+        if first is not None:
+            shares[first.id] += chance * min(dict(first.covers)[fault] for fault in case)
+    assert sum(o.enough for o in choices) <= 1
+    assert {o.repair.id: o.enough for o in repairs} == pytest.approx(shares, abs=1e-9)
+    assert not any(" 0%" in o.note for o in choices)
+    listed = options(belief, MachineState(power="off"), reaching, SHOP, ())
+    first = [re.search(r"Enough in (\d+)%", o.note) for o in listed]
+    assert sum(int(share.group(1)) for share in first if share) <= 101
+
+
+def test_a_dear_repair_says_where_something_cheaper_is_enough(shelf, f7):
+    """A new pump ends a blocked one, too, which is cleared for less."""
+    told = (said("c", f7.complaints["says_water_stays"], 0),)
+    model = compile_model(f7)
+    belief = infer(model, prior(model, 7, shelf.tables.engine), Evidence(told))
+    state, reaching = MachineState(power="off"), Reaching(f7, shelf.tables)
+    pump, clear = (
+        next(o for o in options(belief, state, reaching, SHOP, (), 9) if o.title == title)
+        for title in ("Fit a new drain pump", "Take the object out of the pump")
+    )
+    too = int(re.search(r"another (\d+)% something cheaper", pump.note).group(1))
+    assert too == pytest.approx(100 * clear.enough, abs=2)
+    assert pump.ends > pump.enough + clear.enough / 2
+
+
 @pytest.mark.parametrize("kind", ["FB", "FD", "TS", "TG", "SL"])
 def test_whoever_reads_a_quote_can_reckon_it_again(shelf, kind):
     """Labour from the minutes it names, the part from its price and the markup, the total from the

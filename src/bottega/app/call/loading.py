@@ -3,8 +3,10 @@
 from dataclasses import dataclass
 
 from bottega.app.answer import Answer
+from bottega.app.job.answer import prices
 from bottega.app.workshop import Workshop
-from bottega.core.worth.quote import visit_band
+from bottega.core.library.machine_type import MachineType
+from bottega.core.worth.quote import LEAST_SHOWN, visit_band
 
 LIKELY = 0.06
 """A part wanted less often than this stays on the shelf; chosen, about one visit in sixteen."""
@@ -15,12 +17,14 @@ screen."""
 
 @dataclass(frozen=True)
 class PartToLoad:
-    """A part worth carrying: its name, its newest number if a sheet has one, and the chance that it
-    is wanted."""
+    """A part worth carrying: its name, its newest number if a sheet has one, the chance that it is
+    wanted, and the share of cases in which it is and none of those before it; none too small to
+    tell."""
 
     name: str
     number: str
     chance: float
+    share: float | None
 
 
 @dataclass(frozen=True)
@@ -43,24 +47,35 @@ def loading(workshop: Workshop, answer: Answer) -> Loading:
         names += [operations[s.to].tool for s in step.reach.steps if s.kind == "operation"]
     tools = [workshop.shelf.tables.tools[name] for name in dict.fromkeys(names) if name != "none"]
     return Loading(
-        parts=_parts(answer),
+        parts=_parts(answer, prices(workshop.settings, answer.machine).rate_per_min),
         tools=tuple(tool.name for tool in tools if not tool.special),
         special=tuple(tool.name for tool in tools if tool.special),
         band=visit_band(answer.belief, answer.job.state, answer.reaching, workshop.settings),
     )
 
 
-def _parts(answer: Answer) -> tuple[PartToLoad, ...]:
-    machine, chances = answer.machine, answer.belief.fault_now()
-    wanted = {
-        repair.component: answer.belief.any_of({fault: 1.0 for fault, _ in repair.covers})
-        for repair in machine.repairs.values()
-        if repair.do == "part" and sum(chances[fault] for fault, _ in repair.covers) > LIKELY
-    }
-    likely = sorted((-p, component) for component, p in wanted.items() if p > LIKELY)[:MOST_PARTS]
+def _parts(answer: Answer, rate_per_min: float) -> tuple[PartToLoad, ...]:
+    machine, belief = answer.machine, answer.belief
+    wants = {c: faults for c in machine.parts if (faults := _wanting(machine, c, rate_per_min))}
+    chances = {c: belief.any_of(dict.fromkeys(faults, 1.0)) for c, faults in wants.items()}
+    likely = [c for c in sorted(chances, key=lambda c: (-chances[c], c)) if chances[c] > LIKELY]
+    likely = likely[:MOST_PARTS]
     found = []
-    for chance, component in likely:
+    for component, share in zip(likely, belief.parted([wants[c] for c in likely]), strict=True):
         numbers = machine.part_numbers.get(component)
         number = numbers[-1].number if numbers else ""
-        found.append(PartToLoad(machine.parts[component].name, number, -chance))
+        name = machine.parts[component].name
+        told = share if share >= LEAST_SHOWN else None
+        found.append(PartToLoad(name, number, chances[component], told))
     return tuple(found)
+
+
+def _wanting(machine: MachineType, component: str, rate_per_min: float) -> list[str]:
+    """Return the faults for which a new part of this is the cheapest repair."""
+    wanting = []
+    for fault in machine.faults:
+        repairs = machine.repairs_of(fault)
+        best = min(repairs, key=lambda r: r.price_eur + r.minutes * rate_per_min, default=None)
+        if best is not None and best.do == "part" and best.component == component:
+            wanting.append(fault)
+    return wanting

@@ -48,6 +48,14 @@ class Belief:
         by_fault = np.array([*(chances.get(fault, 0.0) for fault in self.model.fault_ids), 0.0])
         return float(self.now @ by_fault[self.model.sets].max(axis=1))
 
+    def ended_by(self, chances: Mapping[str, float]) -> Floats:
+        """Return for every set the chance that a repair which ends its faults with these chances
+        ends all of it, (H,); nought for the empty set."""
+        by_fault = np.array([*(chances.get(fault, 0.0) for fault in self.model.fault_ids), 1.0])
+        ends = by_fault[self.model.sets].min(axis=1)
+        ends[0] = 0.0
+        return np.asarray(ends)
+
     def parted(self, groups: Sequence[Collection[str]]) -> tuple[float, ...]:
         """Return for each group of faults P(one of it is there now and none of a group before it):
         shares of disjoint events, which add to at most one."""

@@ -3,6 +3,8 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+import numpy as np
+
 from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG
 from bottega.core.job.events import Choice
@@ -13,6 +15,8 @@ from bottega.core.shop import ShopSettings
 
 CLOSING_SHARE = 0.7
 """Putting back takes this share of taking off: no searching, but critical fits to check."""
+LEAST_SHOWN = 0.005
+"""A share that rounds to nought in whole per cents is not told."""
 TELLING = 0.03
 """A repair that ends it less often than that is no choice; chosen, one in thirty."""
 
@@ -38,7 +42,9 @@ class Quote:
 
 @dataclass(frozen=True)
 class Option:
-    """One way to decide. ``ends`` is the chance in 0..1 that it ends the complaint."""
+    """One way to decide. ``ends`` is the chance in 0..1 that it ends the complaint, and ``enough``
+    the share of cases in which it alone puts everything right and nothing cheaper does: those of
+    all options add to at most one."""
 
     choice: Choice
     repair: RepairOption | None
@@ -46,6 +52,7 @@ class Option:
     quote: Quote
     ends: float
     note: str
+    enough: float = 0.0
 
 
 def quote(lines: list[Line], minutes: float, shop: ShopSettings) -> Quote:
@@ -91,14 +98,15 @@ def options(
     chance of ending the complaint.
     """
     machine, chances = belief.model.machine, belief.fault_now()
-    found = []
+    worth_it = []
     for repair in machine.repairs.values():
         if sum(chances[fault] for fault, _ in repair.covers) <= TELLING:
             continue
         ends = belief.any_of(dict(repair.covers))
         if ends > TELLING:
             priced = repair_quote(machine, repair, state, reaching, shop)
-            found.append(Option("repair", repair, repair.name, priced, ends, _note(repair, ends)))
+            worth_it.append((repair, priced, ends))
+    found = _shared_out(belief, worth_it)
     places = {name: place for place, name in enumerate(order)}
     found.sort(
         key=lambda o: (
@@ -176,8 +184,32 @@ def _use_only(belief: Belief) -> float:
     return belief.any_of(dict.fromkeys(advised, 1.0))
 
 
-def _note(repair: RepairOption, ends: float) -> str:
+def _shared_out(
+    belief: Belief, repairs: Sequence[tuple[RepairOption, Quote, float]]
+) -> list[Option]:
+    """Return the choice of each repair, from its quote and the chance that it ends the complaint.
+    Every set of faults counts for the cheapest that ends all of it."""
+    taken, found = np.zeros(len(belief.now), dtype=bool), []
+    for repair, priced, ends in sorted(repairs, key=lambda one: (one[1].total, one[0].id)):
+        whole = belief.ended_by(dict(repair.covers))
+        enough, too = (float(belief.now @ (whole * own)) for own in (~taken, taken))
+        taken |= whole > 0
+        note = _note(repair, enough, too)
+        found.append(Option("repair", repair, repair.name, priced, ends, note, enough))
+    return found
+
+
+def _note(repair: RepairOption, enough: float, too: float) -> str:
+    """Return what kind of repair it is, and in what share of cases it is ``enough``, and in what
+    further share it and something cheaper."""
     kind = {"part": "New part.", "clean": "No part.", "refer": "For somebody licensed."}.get(
         repair.do, "No part."
     )
-    return f"{kind} Ends it in {ends:.0%} of cases like this one."
+    if max(enough, too) < LEAST_SHOWN:
+        return f"{kind} Hardly ever enough by itself here."
+    if enough < LEAST_SHOWN:
+        return f"{kind} Where it is enough, in {too:.0%} of cases, something cheaper is, too."
+    said = f"{kind} Enough in {enough:.0%} of cases like this one"
+    if too < LEAST_SHOWN:
+        return f"{said}."
+    return f"{said}; in another {too:.0%} something cheaper is, too."
