@@ -147,6 +147,14 @@ class Evidence:
         return all(finding.answer == "well" for finding in run)
 
     @property
+    def fails(self) -> bool:
+        """Return whether something was seen to be bad in a run since the last repair."""
+        return any(
+            f.source.kind == "run" and f.answer != "well" and f.epoch == self.epoch
+            for f in self.findings
+        )
+
+    @property
     def keeps_failing(self) -> bool:
         """Return whether something was seen to be bad in two runs since the last repair, with no
         check in between that looked at it and found it in order."""

@@ -9,6 +9,7 @@ from bottega.app.job.answer import prices, step_for
 from bottega.app.measure.meter import by_wire
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.plan import Plan, Step
+from bottega.core.diagnosis.repairplan import NOTHING_WRONG
 from bottega.core.diagnosis.rounds import Round, round_of
 from bottega.core.diagnosis.why import Money, why_first, why_not
 from bottega.core.diagnosis.words import fault_title, percent, shares, step_reason
@@ -119,7 +120,8 @@ class NothingSheet(Sheet):
     template: ClassVar[str] = "prove/_nothing.html"
     handed_over: bool
     fitted: bool
-    """Whether a repair is made and nothing else stands proved: what is owed for it comes next."""
+    """Whether a repair is made, no run since speaks against it, and nothing else stands proved:
+    what is owed for it comes next."""
     proved: bool
     words: str
 
@@ -243,7 +245,9 @@ def _nothing(answer: Answer) -> NothingSheet:
     fault, chance = answer.ranking[0]
     proved, sound = chance >= PROVED, answer.belief.healthy
     left = [debt for debt in owed(answer.job, answer.machine) if not debt.settled]
-    fitted = bool(answer.job.repairs) and not proved
+    hands_over = answer.plan.ends.repairs[:1] == (NOTHING_WRONG,)
+    works = hands_over or not answer.evidence.fails
+    fitted = bool(answer.job.repairs) and works and not proved
     if answer.job.handed_over:
         words = "The job is handed over. Withdraw the hand-over in the ledger to go on with it."
     elif fitted:
@@ -255,7 +259,7 @@ def _nothing(answer: Answer) -> NothingSheet:
             "saves more "
             "than it costs; what is left to learn is cheaper to learn by the repair."
         )
-    elif sound > PROVED:
+    elif hands_over and sound > PROVED:
         words = f"“Nothing wrong” stands at {sound:.0%}. Show what was looked at, and say so."
     elif answer.plan.enough:
         words = (
