@@ -2,6 +2,7 @@
 
 import re
 
+import pytest
 from tests.web.conftest import seq
 
 from bottega.app.job.answer import diagnose
@@ -36,6 +37,18 @@ def settle(browser, demo):
         fields = {"kind": "waived", "owed": debt.kind, "subject": debt.subject}
         went.append(goes_to(browser, demo, "proof/event", reason="for the test", **fields))
     return went
+
+
+def test_what_was_decided_keeps_its_quote_while_the_machine_comes_apart(browser, demo):
+    """The work done since is no discount; what is not decided is quoted as the machine stands."""
+    goes_to(browser, demo, "decide/decide", repair="drain_pump.part")
+    agreed = diagnose(demo, JOB).job.decided
+    open_it(browser, demo)
+    page = browser.get(f"/jobs/{JOB}/decide").text
+    (taken,) = [block for block in page.split("data-option") if ">Decided</strong>" in block]
+    shown = [float(amount) for amount in re.findall(r"€([\d.]+)", taken.split("</details>")[0])]
+    assert shown == [agreed.total, *(line.amount for line in agreed.lines)]
+    assert sum(shown[1:]) == pytest.approx(agreed.total, abs=0.02)
 
 
 def test_opening_closing_and_proving_end_by_themselves(browser, demo):
