@@ -5,6 +5,7 @@ import re
 
 import pytest
 
+from bottega.app.job import answer as answering
 from bottega.app.job.answer import diagnose
 from bottega.core.job.stations import STATIONS
 
@@ -26,6 +27,19 @@ def test_plain_pages_answer(reader, address):
     page = reader.get(address)
     assert page.status_code == 200
     assert "<main" in page.text
+
+
+@pytest.mark.parametrize("station", list(STATIONS))
+def test_a_page_of_a_job_computes_no_answer_twice(browser, demo, monkeypatch, station):
+    """Once when nothing is known of it, and not at all when it is looked at again."""
+    made, reason = [], answering.plan
+    monkeypatch.setattr(answering, "plan", lambda *job: made.append(1) or reason(*job))
+    demo.answers.clear()
+    demo.reasoned.clear()
+    assert browser.get(f"/jobs/0412/{station}").status_code == 200
+    assert len(made) == 1
+    browser.get(f"/jobs/0412/{station}")
+    assert len(made) == 1
 
 
 @pytest.mark.parametrize("number", ["0391", "0398", "0403", "0406", "0410", "0412", "0414"])
