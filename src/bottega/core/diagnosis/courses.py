@@ -16,7 +16,7 @@ MOST_REPAIRS = 62
 
 FACTORS = 160
 """How many of the last factors are kept: most are those of the answer before."""
-OCCASIONS = 64
+OCCASIONS = 40
 """How many occasions are kept likewise, as one number a set; all but the present one are those of
 the answer before, and a repair leaves them as they were."""
 WHOLE_OCCASIONS = 3
