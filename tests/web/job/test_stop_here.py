@@ -34,8 +34,8 @@ def looked_at_enough(demo, number):
     return most
 
 
-def page(browser, number):
-    return re.sub(r"\s+", " ", browser.get(f"/jobs/{number}/prove").text)
+def page(browser, number, station="prove"):
+    return re.sub(r"\s+", " ", browser.get(f"/jobs/{number}/{station}").text)
 
 
 @pytest.mark.parametrize("repaired", [False, True])
@@ -51,6 +51,23 @@ def test_past_the_most_checks_it_is_referred_and_why(browser, demo, repaired):
     count = int(re.search(r"Refer it, because (\d+) checks are done", said).group(1))
     assert count > most
     assert "The repair is made" not in said
+
+
+def test_what_failed_in_two_runs_is_not_called_in_order(browser, demo):
+    """Whatever is believed; who hands it back all the same says that it failed."""
+    number = taken(demo, "FB")
+    note(demo, number, Repaired(repair="filter_blocked.clean"))
+    looked_at_enough(demo, number)
+    once = page(browser, number, "decide")
+    assert '<h1 tabindex="-1" data-focus>Nothing wrong' in once
+    assert "an honest result" in once
+    ran(demo, number, badly=True)
+    ran(demo, number, badly=True)
+    again = page(browser, number, "decide")
+    assert ">Nothing wrong with the machine, " not in again
+    assert "an honest result" not in again
+    answer = diagnose(demo, number)
+    assert answer.belief.healthy > answer.ranking[0][1]
 
 
 def test_a_repair_no_run_speaks_against_is_proved_next(browser, demo):

@@ -14,7 +14,10 @@ from bottega.core.worth.quote import Option, options
 def choices(workshop: Workshop, answer: Answer) -> list[Option]:
     """Return the ways to decide, in the plan's order."""
     job, order = answer.job, answer.plan.ends.repairs
-    return options(answer.belief, job.state, answer.reaching, workshop.settings, order)
+    fails = answer.evidence.keeps_failing
+    return options(
+        answer.belief, job.state, answer.reaching, workshop.settings, order, keeps_failing=fails
+    )
 
 
 def decision(

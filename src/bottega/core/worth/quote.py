@@ -90,12 +90,14 @@ def options(
     shop: ShopSettings,
     order: Sequence[str],
     most: int = 4,
+    keeps_failing: bool = False,
 ) -> list[Option]:
     """Return the choices: repairs, refer, replace, nothing wrong.
 
     ``order`` is the plan's, which what is offered keeps to: repairs by their ids, and
     NOTHING_WRONG; empty when referring is cheapest. What it does not name comes after it by the
-    chance of ending the complaint.
+    chance of ending the complaint. ``keeps_failing`` tells that it failed in two runs since the
+    last repair.
     """
     machine, chances = belief.model.machine, belief.fault_now()
     worth_it = []
@@ -140,6 +142,8 @@ def options(
     )
     if belief.healthy + _use_only(belief) > 0.3 or order[:1] == (NOTHING_WRONG,):
         note = "With the evidence written down, this is an honest result."
+        if keeps_failing:
+            note = "It failed in two runs: whoever says so has to say that, too."
         found.append(
             Option(
                 "nothing_wrong", None, "Nothing wrong with the machine", visit, belief.healthy, note

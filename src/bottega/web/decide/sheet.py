@@ -33,7 +33,7 @@ def decide_sheet(desk: Desk) -> DecideSheet:
     """Return the sheet of the station *Decide*."""
     workshop, answer = desk.workshop, desk.answer
     fault, chance = answer.ranking[0]
-    if answer.belief.healthy >= chance:
+    if answer.belief.healthy >= chance and not answer.evidence.keeps_failing:
         verdict = f"Nothing wrong with the machine, {percent(answer.belief.healthy)}"
     else:
         verdict = f"{fault_title(answer.machine, fault)}, {percent(chance)}"
