@@ -12,7 +12,7 @@ from bottega.core.diagnosis.prior import prior
 from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
 from bottega.core.shop import ShopSettings
-from bottega.core.worth.quote import options, repair_quote, visit_band
+from bottega.core.worth.quote import cheapest_repairs, options, repair_quote, visit_band
 
 SHOP = ShopSettings(rate_per_hour=60, visit_fee=40, tax_rate=0.2, part_markup=0.1)
 
@@ -77,7 +77,7 @@ def test_what_is_offered_keeps_to_the_order_of_the_plan(shelf, f7, order, leads)
 
 def test_the_band_of_the_visit_is_ordered_and_holds_the_likely_repair(shelf, f7, belief):
     state, reaching = MachineState(power="off"), Reaching(f7, shelf.tables)
-    low, high = visit_band(belief, state, reaching, SHOP)
+    low, high = visit_band(cheapest_repairs(belief, state, reaching, SHOP), SHOP)
     pump = repair_quote(f7, f7.repairs["drain_pump.part"], state, reaching, SHOP).total
     assert 48 <= low <= pump <= high
 

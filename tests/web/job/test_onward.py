@@ -3,9 +3,12 @@
 import re
 
 import pytest
+from tests.conftest import new_id
 from tests.web.conftest import seq
 
 from bottega.app.job.answer import diagnose
+from bottega.app.job.record import new_event
+from bottega.core.job.events import Decided, QuoteLine
 from bottega.core.job.proofs import owed
 
 JOB = "0412"
@@ -49,6 +52,22 @@ def test_what_was_decided_keeps_its_quote_while_the_machine_comes_apart(browser,
     shown = [float(amount) for amount in re.findall(r"€([\d.]+)", taken.split("</details>")[0])]
     assert shown == [agreed.total, *(line.amount for line in agreed.lines)]
     assert sum(shown[1:]) == pytest.approx(agreed.total, abs=0.02)
+
+
+@pytest.mark.parametrize(
+    ("lines", "shown"),
+    [((), "€144.14"), ((QuoteLine(text="Agreed", amount=12.5),), "£12.50")],
+)
+def test_a_decision_is_shown_as_it_was_kept(browser, demo, lines, shown):
+    """Without its lines, as some were kept once, it is quoted as the machine stands; in another
+    currency it stays in that one."""
+    kept = Decided(
+        choice="repair", repair="drain_pump.part", lines=lines, total=12.5, currency="GBP"
+    )
+    demo.log.append(JOB, new_event(demo, kept, "Pia", new_id()), seq(demo))
+    page = browser.get(f"/jobs/{JOB}/decide").text
+    (taken,) = [block for block in page.split("data-option") if ">Decided</strong>" in block]
+    assert shown in taken
 
 
 def test_opening_closing_and_proving_end_by_themselves(browser, demo):

@@ -70,11 +70,13 @@ def test_what_failed_in_two_runs_is_not_called_in_order(browser, demo):
     assert answer.belief.healthy > answer.ranking[0][1]
 
 
-def test_a_repair_no_run_speaks_against_is_proved_next(browser, demo):
+@pytest.mark.parametrize("runs", [(False,), (True, False)])
+def test_a_repair_the_last_run_does_not_speak_against_is_proved_next(browser, demo, runs):
     number = taken(demo, "FB")
     note(demo, number, Repaired(repair="filter_blocked.clean"))
     looked_at_enough(demo, number)
-    ran(demo, number, badly=False)
+    for badly in runs:
+        ran(demo, number, badly)
     said = page(browser, number)
     assert "The repair is made" in said
     assert "Refer it" not in said

@@ -1,12 +1,11 @@
 """What to load into the van for a visit, and what the visit comes to."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from bottega.app.answer import Answer
-from bottega.app.job.answer import prices
 from bottega.app.workshop import Workshop
-from bottega.core.library.machine_type import MachineType
-from bottega.core.worth.quote import LEAST_SHOWN, visit_band
+from bottega.core.worth.quote import LEAST_SHOWN, Cure, cheapest_repairs, visit_band
 
 LIKELY = 0.06
 """A part wanted less often than this stays on the shelf; chosen, about one visit in sixteen."""
@@ -46,17 +45,22 @@ def loading(workshop: Workshop, answer: Answer) -> Loading:
     for step in answer.plan.steps[:WAYS_OF]:
         names += [operations[s.to].tool for s in step.reach.steps if s.kind == "operation"]
     tools = [workshop.shelf.tables.tools[name] for name in dict.fromkeys(names) if name != "none"]
+    shop = workshop.settings
+    cures = cheapest_repairs(answer.belief, answer.job.state, answer.reaching, shop)
     return Loading(
-        parts=_parts(answer, prices(workshop.settings, answer.machine).rate_per_min),
+        parts=_parts(answer, cures),
         tools=tuple(tool.name for tool in tools if not tool.special),
         special=tuple(tool.name for tool in tools if tool.special),
-        band=visit_band(answer.belief, answer.job.state, answer.reaching, workshop.settings),
+        band=visit_band(cures, shop),
     )
 
 
-def _parts(answer: Answer, rate_per_min: float) -> tuple[PartToLoad, ...]:
+def _parts(answer: Answer, cures: Sequence[Cure]) -> tuple[PartToLoad, ...]:
     machine, belief = answer.machine, answer.belief
-    wants = {c: faults for c in machine.parts if (faults := _wanting(machine, c, rate_per_min))}
+    wants: dict[str, list[str]] = {}
+    for cure in cures:
+        if cure.repair.do == "part":
+            wants.setdefault(cure.repair.component, []).append(cure.fault)
     chances = {c: belief.any_of(dict.fromkeys(faults, 1.0)) for c, faults in wants.items()}
     likely = [c for c in sorted(chances, key=lambda c: (-chances[c], c)) if chances[c] > LIKELY]
     likely = likely[:MOST_PARTS]
@@ -68,14 +72,3 @@ def _parts(answer: Answer, rate_per_min: float) -> tuple[PartToLoad, ...]:
         told = share if share >= LEAST_SHOWN else None
         found.append(PartToLoad(name, number, chances[component], told))
     return tuple(found)
-
-
-def _wanting(machine: MachineType, component: str, rate_per_min: float) -> list[str]:
-    """Return the faults for which a new part of this is the cheapest repair."""
-    wanting = []
-    for fault in machine.faults:
-        repairs = machine.repairs_of(fault)
-        best = min(repairs, key=lambda r: r.price_eur + r.minutes * rate_per_min, default=None)
-        if best is not None and best.do == "part" and best.component == component:
-            wanting.append(fault)
-    return wanting

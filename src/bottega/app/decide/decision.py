@@ -20,6 +20,13 @@ def choices(workshop: Workshop, answer: Answer) -> list[Option]:
     )
 
 
+def bill(workshop: Workshop, option: Option) -> tuple[QuoteLine, ...]:
+    """Return the lines of an option's quote, the tax last."""
+    tax = QuoteLine(text=f"Tax {workshop.settings.tax_rate:.0%}", amount=option.quote.tax)
+    lines = option.quote.lines
+    return (*(QuoteLine(text=line.text, amount=round(line.amount, 2)) for line in lines), tax)
+
+
 def decision(
     workshop: Workshop, answer: Answer, choice: str, repair: str | None, reason: str
 ) -> Decided:
@@ -39,15 +46,11 @@ def decision(
             "this job.",
             "choice",
         )
-    lines = tuple(
-        QuoteLine(text=line.text, amount=round(line.amount, 2)) for line in found.quote.lines
-    )
-    tax = QuoteLine(text=f"Tax {workshop.settings.tax_rate:.0%}", amount=found.quote.tax)
     try:
         return Decided(
             choice=found.choice,
             repair=repair or None,
-            lines=(*lines, tax),
+            lines=bill(workshop, found),
             total=found.quote.total,
             currency=workshop.settings.currency,
             reason=reason,

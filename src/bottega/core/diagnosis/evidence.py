@@ -148,11 +148,9 @@ class Evidence:
 
     @property
     def fails(self) -> bool:
-        """Return whether something was seen to be bad in a run since the last repair."""
-        return any(
-            f.source.kind == "run" and f.answer != "well" and f.epoch == self.epoch
-            for f in self.findings
-        )
+        """Return whether the last run since the last repair showed something to be bad."""
+        runs = [f for f in self.findings if f.source.kind == "run" and f.epoch == self.epoch]
+        return any(f.answer != "well" and f.occasion == runs[-1].occasion for f in runs)
 
     @property
     def keeps_failing(self) -> bool:

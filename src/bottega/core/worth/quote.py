@@ -17,6 +17,8 @@ CLOSING_SHARE = 0.7
 """Putting back takes this share of taking off: no searching, but critical fits to check."""
 LEAST_SHOWN = 0.005
 """A share that rounds to nought in whole per cents is not told."""
+HARDLY = 0.002
+"""A fault less likely than that is left out of what a visit may come to; chosen."""
 TELLING = 0.03
 """A repair that ends it less often than that is no choice; chosen, one in thirty."""
 
@@ -53,6 +55,17 @@ class Option:
     ends: float
     note: str
     enough: float = 0.0
+
+
+@dataclass(frozen=True)
+class Cure:
+    """The cheapest ``repair`` of a ``fault``, the chance that the fault is there, and the total of
+    its quote in the shop's currency."""
+
+    fault: str
+    chance: float
+    repair: RepairOption
+    total: float
 
 
 def quote(lines: list[Line], minutes: float, shop: ShopSettings) -> Quote:
@@ -153,22 +166,29 @@ def options(
     return sorted(found, key=lambda option: option.choice != leads)
 
 
+def cheapest_repairs(
+    belief: Belief, state: MachineState, reaching: Reaching, shop: ShopSettings
+) -> list[Cure]:
+    """Return the cheapest repair of every fault that is likelier than hardly, from the machine's
+    present state."""
+    machine, totals = belief.model.machine, dict[str, float]()
+    for repair in machine.repairs.values():
+        totals[repair.id] = repair_quote(machine, repair, state, reaching, shop).total
+    found = []
+    for fault, chance in belief.fault_now().items():
+        repairs = machine.repairs_of(fault) if chance > HARDLY else []
+        if repairs:
+            best = min(repairs, key=lambda repair: totals[repair.id])
+            found.append(Cure(fault, chance, best, totals[best.id]))
+    return found
+
+
 def visit_band(
-    belief: Belief, state: MachineState, reaching: Reaching, shop: ShopSettings, share: float = 0.8
+    cures: Sequence[Cure], shop: ShopSettings, share: float = 0.8
 ) -> tuple[float, float]:
     """Return the price band (low, high) that holds the middle ``share`` of what the visit may come
-    to."""
-    machine, chances = belief.model.machine, belief.fault_now()
-    priced = []
-    for fault, chance in chances.items():
-        repairs = machine.repairs_of(fault)
-        if chance > 0.002 and repairs:
-            priced.append(
-                (
-                    min(repair_quote(machine, r, state, reaching, shop).total for r in repairs),
-                    chance,
-                )
-            )
+    to, each fault repaired in its cheapest way."""
+    priced = [(cure.total, cure.chance) for cure in cures]
     priced.sort()
     total = sum(chance for _, chance in priced) or 1.0
     tail, run, low, high = (1 - share) / 2, 0.0, None, None

@@ -3,13 +3,27 @@
 from dataclasses import dataclass
 from typing import ClassVar
 
-from bottega.app.decide.decision import choices, not_known
+from bottega.app.decide.decision import bill, choices, not_known
 from bottega.app.strip.plan import still_to_open
+from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.words import fault_title, percent
 from bottega.core.job.events import Decided
 from bottega.core.job.words import decided_words
 from bottega.core.worth.quote import Option
 from bottega.web.job.sheet import Desk, Sheet
+from bottega.web.kit.words import money_in
+
+
+@dataclass(frozen=True)
+class Offer:
+    """A choice with its bill in words: as it stands, or as it stood when it was decided on."""
+
+    option: Option
+    taken: bool
+    leads: bool
+    """Whether it is the one decided on, or the first where none of the choices is."""
+    total: str
+    bill: tuple[tuple[str, str], ...]
 
 
 @dataclass(frozen=True)
@@ -19,14 +33,12 @@ class DecideSheet(Sheet):
     template: ClassVar[str] = "decide/_sheet.html"
     verdict: str
     unknown: list[str]
-    choices: list[Option]
+    offers: list[Offer]
     decided: str
     """What was decided, in words; empty when nothing is."""
     reason: str
     opening: bool
     """Whether something has to come off or be done before what was decided on can be reached."""
-    taken: Option | None
-    """Which of the choices was decided on; None too when that is no longer offered."""
 
 
 def decide_sheet(desk: Desk) -> DecideSheet:
@@ -37,7 +49,8 @@ def decide_sheet(desk: Desk) -> DecideSheet:
         verdict = f"Nothing wrong with the machine, {percent(answer.belief.healthy)}"
     else:
         verdict = f"{fault_title(answer.machine, fault)}, {percent(chance)}"
-    offered = choices(workshop, answer)
+    offered, decided = choices(workshop, answer), answer.job.decided
+    leads = next((option for option in offered if _is(option, decided)), offered[0])
     settings, unknown = workshop.settings, not_known(answer)
     if chance < settings.prove_at and settings.school == "prove_first":
         needed = f"{settings.prove_at:.0%}"
@@ -46,12 +59,22 @@ def decide_sheet(desk: Desk) -> DecideSheet:
     return DecideSheet(
         verdict=verdict,
         unknown=unknown,
-        choices=offered,
-        decided=decided_words(answer.machine, answer.job.decided) if answer.job.decided else "",
+        offers=[_offer(workshop, option, decided, option is leads) for option in offered],
+        decided=decided_words(answer.machine, decided) if decided else "",
         reason=desk.error.typed.get("reason", "") if desk.error else "",
-        taken=next((option for option in offered if _is(option, answer.job.decided)), None),
         opening=still_to_open(answer),
     )
+
+
+def _offer(workshop: Workshop, option: Option, decided: Decided | None, leads: bool) -> Offer:
+    taken = _is(option, decided)
+    if decided is not None and taken and decided.lines:
+        total, lines, currency = decided.total, decided.lines, decided.currency
+    else:
+        total, lines = option.quote.total, bill(workshop, option)
+        currency = workshop.settings.currency
+    rows = tuple((line.text, money_in(line.amount, currency)) for line in lines)
+    return Offer(option, taken, leads, money_in(total, currency), rows)
 
 
 def _is(option: Option, decided: Decided | None) -> bool:
