@@ -206,3 +206,25 @@ def test_an_old_part_says_the_same_on_the_bench_before_and_after_it_was_changed(
     now = [belief(log).fault_now()["rotor_slips"] for log in (early, late)]
     assert now[0] == pytest.approx(now[1], rel=1e-6)
     assert check.id not in late.job.done_now()
+
+
+@pytest.mark.parametrize(("repair", "same"), [("door_lock.part", True), ("element.part", False)])
+def test_a_check_meets_the_same_conditions_until_its_own_part_was_worked_on(
+    shelf, f7, repair, same
+):
+    """A reading repeated after an unrelated repair tells little more than the first; one of the
+    new part is a reading of its own."""
+    read = Checked(check="measure_element", outcome="open", note="made up")
+    bodies = (read, Repaired(repair=repair), read)
+    events = [*opened("FB"), *(event(n, body) for n, body in enumerate(bodies, 1))]
+
+    def told(upto):
+        return evidence_of(fold(events[:upto]), f7, shelf.tables)
+
+    first, again = (f.conditions for f in told(4).findings if f.source.kind == "check")
+    assert first == 0
+    assert (again == first) is same
+    model = compile_model(f7)
+    before = prior(model, 7, shelf.tables.engine)
+    once, twice = (infer(model, before, told(n)).fault_now()["element_open"] for n in (3, 4))
+    assert (abs(twice - once) < 0.05) is same
