@@ -83,6 +83,7 @@ def settle_debts(page: Page) -> None:
             answer(page, "It is plugged in")
         elif first.locator("input[name=insulation_mohm]").count():
             first.locator("input[name=insulation_mohm]").fill("20")
+            first.locator("input[name=earth_ohm]").fill("0.12")
             answer(page, "^Well$")
         elif first.get_by_role("button", name="Well", exact=True).count():
             answer(page, "^Well$")

@@ -195,7 +195,10 @@ def settle(hand: Hand, debt: Locator) -> None:
     """Settle what is owed first."""
     measured, found = debt.locator("[name=insulation_mohm]"), debt.locator("[name=answer]")
     if measured.count():
-        hand.keep(measured, "20", debt.get_by_role("button", name="Well", exact=True))
+        earth = debt.locator("[name=earth_ohm]")
+        measured.fill("20")
+        earth.focus()
+        hand.keep(earth, "0.12", debt.get_by_role("button", name="Well", exact=True))
     elif debt.locator("[data-key='1']").count():
         hand.press(debt.locator("[data-key='1']"))
     else:

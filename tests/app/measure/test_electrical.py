@@ -31,16 +31,22 @@ def proof(**values):
 @pytest.mark.parametrize(
     ("values", "says"),
     [
-        ({"insulation_mohm": 0.5}, "at least 1"),
+        ({"insulation_mohm": 20}, "Type the earth in ohm"),
+        ({"earth_ohm": 0.1}, "Type the insulation"),
+        ({"insulation_mohm": 0.5, "earth_ohm": 0.1}, "at least 1"),
         ({"insulation_mohm": 20, "earth_ohm": 0.4}, "Found 0.4 ohm, expected at most 0.3"),
-        ({"insulation_mohm": 20, "leakage_ma": 5}, "Found 5 milliampere, expected at most 3.5"),
-        ({"insulation_mohm": 20, "polarity": "wrong"}, "crossed"),
+        (
+            {"insulation_mohm": 20, "earth_ohm": 0.1, "leakage_ma": 5},
+            "Found 5 milliampere, expected at most 3.5",
+        ),
+        ({"insulation_mohm": 20, "earth_ohm": 0.1, "polarity": "wrong"}, "crossed"),
     ],
 )
 def test_what_is_out_of_the_limits_does_not_go_back(note, values, says):
     with pytest.raises(Refused, match=says):
         note(proof(**values))
     note(proof(went="badly", **values))
+    """That it went badly may be said with what was measured until then."""
 
 
 def test_another_set_asks_for_more(workshop, note):

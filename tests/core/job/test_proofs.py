@@ -153,8 +153,12 @@ HELD = Limits(name="after repair", earth_ohm=0.3, insulation_mohm=1, leakage_ma=
 @pytest.mark.parametrize(
     ("body", "words"),
     [
-        ({}, "Type the insulation in megohm, or say that there is no instrument"),
-        ({"insulation_mohm": 0.3, "limits": HELD}, "Found 0.3 megohm, expected at least 1"),
+        ({"insulation_mohm": 40}, "Type the earth in ohm"),
+        ({"earth_ohm": 0.1}, "Type the insulation in megohm, or say that there is no instrument"),
+        (
+            {"insulation_mohm": 0.3, "earth_ohm": 0.1, "limits": HELD},
+            "Found 0.3 megohm, expected at least 1",
+        ),
     ],
 )
 def test_an_electrical_proof_takes_its_value_and_judges_it(log, body, words):
@@ -162,7 +166,7 @@ def test_an_electrical_proof_takes_its_value_and_judges_it(log, body, words):
     log.do(UNPLUG)
     log.refused(Proved(proof="earth", went="well", **body), words)
     log.do(Proved(proof="earth", went="badly", insulation_mohm=0.3))
-    log.do(Proved(proof="earth", went="well", insulation_mohm=40))
+    log.do(Proved(proof="earth", went="well", insulation_mohm=40, earth_ohm=0.1))
     log.do(Proved(proof="earth", went="well", no_instrument=True))
 
 

@@ -14,20 +14,28 @@ def last(demo):
     return diagnose(demo, "0412").job.checked()[-1][1]
 
 
-def test_kilo_ohms_typed_as_ohms_are_asked_about_and_nothing_is_kept(browser, demo):
+def test_what_looks_like_a_slip_is_asked_about_and_nothing_is_kept(browser, demo):
     before = seq(demo)
     page = browser.form(AT, before, check="measure_standpipe", typed="85")
-    assert "It looks like a slip of the decimal comma" in page.text
-    assert "It is 850 mm" in page.text
+    assert "It looks like a slip of the decimal comma; if so, type it again" in page.text
     assert 'value="85"' in page.text
     assert seq(demo) == before
 
 
-def test_what_it_looks_like_is_one_press_away(browser, demo):
+def test_as_typed_is_the_first_answer_and_no_press_makes_a_bad_reading_good(browser, demo):
+    """The only figure that a button keeps is the one that was typed."""
     page = browser.form(AT, seq(demo), check="measure_standpipe", typed="85").text
-    offered = re.search(r'name="typed" value="(850[^"]*)"', page).group(1)
-    browser.form(AT, seq(demo), check="measure_standpipe", typed=offered, sure="yes")
-    assert last(demo).reading.amount == pytest.approx(850)
+    assert re.findall(r'name="typed" value="([^"]*)"', page) == ["85"]
+    first = page.index("It is 85 mm, as typed")
+    assert "btn btn-first" in page[page.rindex("<button", 0, first) : first]
+
+
+def test_a_low_insulation_is_kept_as_it_was_typed(browser, demo):
+    """Nothing is asked: no slip is thought of where somebody may be hurt."""
+    browser.form(AT, seq(demo), check="measure_machine_insulation", typed="0.4")
+    body = last(demo)
+    assert (body.check, body.reading.amount) == ("measure_machine_insulation", 0.4)
+    assert body.outcome == "shorted"
 
 
 def test_who_is_sure_keeps_it_as_typed(browser, demo):

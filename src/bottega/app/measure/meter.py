@@ -13,7 +13,7 @@ from bottega.core.library.machine_type import Check
 from bottega.core.library.records import Window
 from bottega.core.library.tables import Quantity
 from bottega.core.library.vocabulary import INCONCLUSIVE
-from bottega.core.measure.judge import judge
+from bottega.core.measure.judge import judge, volts_said
 from bottega.core.measure.reading import Measured
 from bottega.core.measure.settling import Settler
 from bottega.core.measure.units import in_system
@@ -112,7 +112,9 @@ class Ear:
         found = judge(self._check, measured, self._window, self._quantity)
         edge = ", borderline: repeat" if found.borderline else ""
         if found.outcome == INCONCLUSIVE:
-            return f"settles nothing{edge}", False
+            volts = settled is not None and self._quantity.unit == "volt"
+            said = volts_said(settled or 0.0, self._window.low, self._window.high) if volts else ""
+            return f"{said.lower() or 'settles nothing'}{edge}", False
         outcome = self._check.outcome(found.outcome)
         assert outcome is not None
         return f"{outcome.label.lower()}{edge}", outcome.chances[0] == max(outcome.chances)

@@ -5,6 +5,7 @@ from typing import Literal
 
 from bottega.app.answer import Answer
 from bottega.app.errors import BadValue
+from bottega.app.measure.electrical import limits_of
 from bottega.app.values import in_words, shown
 from bottega.app.workshop import Workshop
 from bottega.core.gear import that_measures
@@ -16,7 +17,7 @@ from bottega.core.library.sheet import Plate
 from bottega.core.library.tables import Quantity
 from bottega.core.measure.at import asked_at, window_at
 from bottega.core.measure.judge import NoExpectedValue, expected_window, judge
-from bottega.core.measure.own import OWN, own_window
+from bottega.core.measure.own import OWN, may_be_own, own_window
 from bottega.core.measure.plausible import Doubt, doubts
 from bottega.core.measure.reading import Measured, ReadingError, parse_reading
 from bottega.core.measure.units import CUSTOMARY, limits_in
@@ -41,8 +42,12 @@ def plate_of(job: Job, machine: MachineType) -> Plate:
 
 
 def own_of(workshop: Workshop, machine: MachineType, check: Check) -> Window | None:
-    """Return what the shop itself measured on such parts that proved good, from five on."""
+    """Return what the shop itself measured on such parts that proved good, from five on; None for
+    a limit on one side, and for what keeps people from harm."""
     quantity = quantity_of(workshop, check)
+    assert check.measure is not None
+    if not may_be_own(check.measure, quantity):
+        return None
     of = (machine.archetype, machine.sheet or "")
     key = (*of, workshop.summaries.closed(HANDED_OVER))
     good = workshop.own_readings.get(key, lambda: workshop.summaries.good_readings(*of))
@@ -56,8 +61,8 @@ def window_of(
     is taken at. Raises BadValue when nothing says it."""
     try:
         plate, mains_v = plate_of(job, machine), workshop.settings.mains_v
-        own = own_of(workshop, machine, check)
-        window = expected_window(machine, check, plate, mains_v, own)
+        own, limits = own_of(workshop, machine, check), limits_of(workshop)
+        window = expected_window(machine, check, plate, mains_v, own, limits)
         return window if at is None else window_at(machine, check, window, at)
     except ValueError as error:
         raise BadValue(in_words(error), "at") from error
@@ -98,9 +103,11 @@ def take_reading(
     unit: str = "",
     sure: bool = True,
     at: str = "",
+    by_wire: bool = False,
 ) -> Checked:
-    """Return the check's event for a typed reading. ``unit`` is added when the number was typed
-    without one; ``at`` is the temperature or level it was taken at, where it moves with one.
+    """Return the check's event for a reading. ``unit`` is added when the number was typed without
+    one; ``at`` is the temperature or level it was taken at, where it moves with one. The instrument
+    is named where the reading came ``by_wire``: nobody knows with which one another was taken.
 
     Raises BadValue for an unknown check, an unreadable value, a wrong unit, or a value out of
     physical range; and, unless one is ``sure``, in the field "doubt" where it looks like something
@@ -111,18 +118,23 @@ def take_reading(
     at_unit, taken_at = _taken_at(workshop, machine, check, at)
     window = window_of(workshop, job, machine, check, taken_at)
     loose = _measured(typed, unit, quantity, within=False)
-    looks = [] if sure else doubts(machine, check, loose, window, workshop.settings.mains_v)
+    looks = [] if sure else doubts(machine, check, loose, window, quantity)
     if looks:
         limits = limits_in(window.low, window.high, window.unit, workshop.settings.units)
         raise BadValue(
-            f"Found {shown(typed)}, expected {limits}. It looks like {looks[0].says}.", "doubt"
+            f"Found {shown(typed)}, expected {limits}. It looks like {looks[0].says}; if so, type "
+            "it again with its unit.",
+            "doubt",
         )
     measured = _measured(typed, unit, quantity)
     assert check.measure is not None
     instrument = that_measures(workshop.settings.gear, check.measure.quantity)
     if instrument is not None and instrument.accuracy is not None:
         quantity = quantity.model_copy(update={"accuracy": instrument.accuracy})
-    verdict = judge(check, measured, window, quantity)
+    try:
+        verdict = judge(check, measured, window, quantity)
+    except ReadingError as error:
+        raise BadValue(in_words(error), "reading") from error
     reading = Reading(
         typed=measured.typed,
         amount=measured.amount,
@@ -135,7 +147,7 @@ def take_reading(
         grade=window.grade,
         weights={name: round(weight, 6) for name, weight in verdict.weights.items()},
         terminals=check.measure.terminals,
-        instrument=instrument.name if instrument else "",
+        instrument=instrument.name if instrument and by_wire else "",
         conditions=conditions_of(workshop, job),
         at=taken_at,
         at_unit=at_unit,
@@ -187,7 +199,7 @@ def looks_like(
         window = window_of(workshop, job, machine, check)
     except BadValue:
         return []
-    return doubts(machine, check, measured, window, workshop.settings.mains_v)
+    return doubts(machine, check, measured, window, quantity_of(workshop, check))
 
 
 def _check_of(machine: MachineType, check_id: str) -> Check:
@@ -208,7 +220,7 @@ def _measured(typed: str, unit: str, quantity: Quantity, within: bool = True) ->
     if unit and text and text[-1].isdigit():
         text = f"{text} {unit}"
     try:
-        return parse_reading(text, quantity, within)
+        return parse_reading(text, quantity, within, bounds=True)
     except ReadingError as error:
         raise BadValue(in_words(error), "reading") from error
 
@@ -217,9 +229,12 @@ def judged(workshop: Workshop, job: Job, machine: MachineType, body: Checked) ->
     """Return the check with its reading judged here again: a verdict that came from outside is not
     believed."""
     assert body.reading is not None
-    text = "OL" if body.reading.amount is None else f"{body.reading.amount!r} {body.reading.unit}"
+    bound = body.reading.typed[:1] if body.reading.typed[:1] in "<>" else ""
+    amount = f"{bound}{body.reading.amount!r} {body.reading.unit}"
+    text = "OL" if body.reading.amount is None else amount
     at = "" if body.reading.at is None else f"{body.reading.at!r} {body.reading.at_unit}"
-    fresh = take_reading(workshop, job, machine, body.check, text, at=at)
+    by_wire = bool(body.reading.instrument)
+    fresh = take_reading(workshop, job, machine, body.check, text, at=at, by_wire=by_wire)
     assert fresh.reading is not None
     reading = fresh.reading.model_copy(update={"typed": body.reading.typed})
     return body.model_copy(update={"outcome": fresh.outcome, "reading": reading})

@@ -58,7 +58,7 @@ def read_at(workshop: Workshop, answer: Answer, stop: Stop, typed: list[str]) ->
     if len(typed) != len(stop.probes):
         raise BadValue(f"Found {len(typed)} readings, expected {len(stop.probes)}.", "typed")
     text = _text(workshop, stop, typed)
-    body = take_reading(workshop, answer.job, answer.machine, stop.check.id, text)
+    body = take_reading(workshop, answer.job, answer.machine, stop.check.id, text, by_wire=True)
     return body.model_copy(update={"note": f"from {', '.join(typed)}"}) if stop.formula else body
 
 

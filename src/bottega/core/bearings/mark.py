@@ -10,8 +10,15 @@ SMALL_CODES = {"00": 10.0, "01": 12.0, "02": 15.0, "03": 17.0}
 FIFTH = 5
 CALIPER_MM = 0.1
 """How far a caliper and a worn ring may be off; chosen, two divisions of a vernier."""
-TWO_SHIELDS = ("ZZ", "2Z")
-"""Two ways to mark the same."""
+SPELLINGS = (
+    (r"ZZ|2ZR?", "2Z"),
+    (r"2RS(?:H2|[RH12])?", "2RS"),
+    (r"(?<![2?*])RS[RH12]\b", "RS"),
+    (r"^61([89])", r"6\1"),
+    (r"(?<=[0-9ZS])/(?=C[2-5N])", ""),
+)
+"""Ways in which makers stamp the same: covers, the thin series with five figures (ISO 15: 618 is
+68), a stroke before the clearance."""
 
 
 class MarkError(ValueError):
@@ -73,11 +80,17 @@ def read_mark(table: BearingTable, typed: str) -> list[Bearing]:
     """Return the bearings a mark may be, ``?`` for a sign that cannot be read and ``*`` for any
     number of them; cover and clearance where the mark leaves but one. Raises MarkError where none
     fits."""
-    text = re.sub(r"[\s\-–_,]+", "", typed.upper()).replace(*TWO_SHIELDS)
+    text = re.sub(r"[\s\-–_,]+", "", typed.upper())
+    for stamped, plain in SPELLINGS:
+        text = re.sub(stamped, plain, text)
     if not re.fullmatch(r"[0-9A-Z?*/]{2,20}", text):
         raise MarkError(f"found '{typed[:20]}', expected a mark such as 6205, 62?5-2RS or 6*5 C3")
     pattern = re.compile(re.escape(text).replace(r"\?", ".").replace(r"\*", ".*"))
-    ends = [(cover, gap) for cover in table.closures.names for gap in ("", *table.clearances.names)]
+    gaps = [
+        "",
+        *(gap for gap, one in table.clearances.names.items() if not one.rare or "C" in text),
+    ]
+    ends = [(cover, gap) for cover in table.closures.names for gap in gaps]
     found = []
     for bearing in bearings_of(table):
         fits = [end for end in ends if pattern.fullmatch(bearing.name + "".join(end))]

@@ -92,10 +92,11 @@ def proved(job: Job, machine: MachineType, body: Proved) -> None:
     if job.state.power == "on":
         raise JobRefusal("It is plugged in. Pull the plug before insulation is measured.", "power")
     value, limits = body.insulation_mohm, body.limits
-    if value is None and not body.no_instrument:
-        raise JobRefusal(
-            "Type the insulation in megohm, or say that there is no instrument.", "insulation_mohm"
+    if body.went == "well" and not body.no_instrument:
+        _measured(
+            body.earth_ohm, "the earth in ohm, from the plug's pin to bare metal", "earth_ohm"
         )
+        _measured(value, "the insulation in megohm", "insulation_mohm")
     if body.went == "well" and limits is not None:
         if value is not None and value < limits.insulation_mohm:
             raise JobRefusal(
@@ -107,6 +108,13 @@ def proved(job: Job, machine: MachineType, body: Proved) -> None:
         _within(body.leakage_ma, limits.leakage_ma, "milliampere", "leakage_ma")
     if body.went == "well" and body.polarity == "wrong":
         raise JobRefusal("Live and neutral are crossed: that does not go back.", "polarity")
+
+
+def _measured(value: float | None, what: str, field: str) -> None:
+    """Refuse an electrical check that lacks what every machine with an earthed cabinet is measured
+    for: earth first, for insulation says nothing of a broken earth."""
+    if value is None:
+        raise JobRefusal(f"Type {what}, or say that there is no instrument.", field)
 
 
 def _within(value: float | None, most: float, unit: str, field: str) -> None:

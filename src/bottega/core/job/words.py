@@ -36,6 +36,7 @@ from bottega.core.job.recheck import Again
 from bottega.core.job.stations import STATIONS
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.vocabulary import INCONCLUSIVE
+from bottega.core.measure.judge import volts_said
 from bottega.core.measure.units import (
     CUSTOMARY,
     System,
@@ -184,7 +185,7 @@ def checked(machine: MachineType, body: Checked, system: System = "metric") -> T
     outcome = check.outcome(body.outcome) if check else None
     label = outcome.label if outcome else gone(body.outcome) if check else body.outcome
     if body.outcome == INCONCLUSIVE:
-        label = "Settles nothing"
+        label = _unsettled(body.reading)
     if body.showed:
         says = [machine.complaints[n].record.says for n in body.showed if n in machine.complaints]
         label = f"{label}: {'; '.join(map(lower_first, says))}"
@@ -200,6 +201,14 @@ def checked(machine: MachineType, body: Checked, system: System = "metric") -> T
     if body.old_part_of:
         label = f"{label}; the old part, after it was changed"
     return _check(machine, body.check), with_note(label, body.note)
+
+
+def _unsettled(reading: Reading | None) -> str:
+    """Return what is said of a reading that settles nothing; of volts also what they are."""
+    if reading is None or reading.unit != "volt" or reading.amount is None:
+        return "Settles nothing"
+    said = volts_said(reading.amount, reading.low, reading.high)
+    return f"{said}; settles nothing" if said else "Settles nothing"
 
 
 def _step_words(machine: MachineType, body: Checked) -> str:

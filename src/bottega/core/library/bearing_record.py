@@ -15,6 +15,8 @@ class Marked(Record):
     says: str
     why: str
     keeps_out: str = ""
+    rare: bool = False
+    """Whether it is thought of only where the mark shows its letter."""
 
 
 class MarkedTable(Record):

@@ -7,9 +7,11 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from bottega.core.library.recipe import RigRecipe
 from bottega.core.library.vocabulary import (
+    BANDS,
     Band,
     Door,
     Drum,
+    LimitName,
     Phase,
     PhysicsName,
     Posture,
@@ -245,6 +247,27 @@ class MeasureRecord(Record):
     generic: Window | None = None
     copper: bool = False
     bands: dict[Band, str]
+    at_volts: float | None = Field(default=None, gt=0)
+    """The mains the generic window is for. On another mains a resistance goes with the square of
+    it, a current with its inverse: the same power (R = U²/P, I = P/U)."""
+    limit: LimitName | None = None
+    """Which limit of the shop's chosen set stands in place of the generic one."""
+
+    def outcome_of(self, band: Band) -> str:
+        """Return the outcome a band stands for; of one that is not named, that of the nearest."""
+        near = min(self.bands, key=lambda name: abs(BANDS.index(name) - BANDS.index(band)))
+        return self.bands[near]
+
+    @property
+    def side(self) -> Literal["", "at least", "at most"]:
+        """Return on which side alone a limit stands: "at most" where too little is as good as
+        right, "at least" where too much is; empty where both sides are judged."""
+        right = self.outcome_of("in")
+        if all(self.outcome_of(band) == right for band in ("short", "low")):
+            return "at most"
+        if all(self.outcome_of(band) == right for band in ("high", "open")):
+            return "at least"
+        return ""
 
 
 class HowDone(Record):

@@ -53,6 +53,15 @@ class Quantity(Record):
     accuracy: float = Field(gt=0)
     floor: float = Field(ge=0)
     ol: bool
+    """Whether a meter shows overload for an open circuit."""
+    prefix: str | None = None
+    """The unit that a prefix typed alone belongs to: "k" is kilo-ohm, also where the field is in
+    megohm. None where a prefix alone means nothing."""
+    opens: bool = True
+    """Whether far above its window means an open circuit; for volts it means too many volts."""
+    guarded: bool = False
+    """Whether a reading believed wrongly can hurt somebody: it is never guessed at, and never
+    judged by what the shop itself measured."""
 
 
 class Hazard(Record):

@@ -13,6 +13,9 @@ Band = Literal["short", "low", "in", "high", "open"]
 BANDS: tuple[Band, ...] = get_args(Band)
 """Where a reading lies against its window, from the least to the most."""
 
+LimitName = Literal["earth_ohm", "insulation_mohm"]
+"""Limits of the electrical check that a measurement is held against."""
+
 INCONCLUSIVE = "inconclusive"
 """The outcome of a reading that settles nothing: it is kept and weighs nothing."""
 ProofName = Literal["run", "leak_watch", "spin", "lock_test", "calibration", "earth"]

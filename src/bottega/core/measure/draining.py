@@ -38,7 +38,11 @@ def drain_head(
 
 
 def siphons(end_mm: float, water_mm: float, sealed: float) -> float:
-    """Return 1 where the drain hose can siphon the tub empty: its end lies below the water in the
-    tub, and no air gets in where it enters the pipe (``sealed`` 1: pushed in tight or taped, or
-    its end stands in water); else 0. Heights in millimetre above the floor (hydrostatics)."""
-    return 1.0 if end_mm < water_mm and sealed >= 0.5 else 0.0
+    """Return 1 where the drain hose can siphon the tub empty, else 0. Heights in millimetre above
+    the floor (hydrostatics).
+
+    A hose that was once full siphons where its end lies below the water, whether air gets in at the
+    pipe or not. An end above the water may, too, where it is ``sealed`` (1) into a pipe that falls:
+    the pipe is then a longer hose.
+    """
+    return 1.0 if end_mm < water_mm or sealed >= 0.5 else 0.0

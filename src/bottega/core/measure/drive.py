@@ -92,6 +92,14 @@ def detents(counted: float, turns: float) -> float:
     return counted / turns
 
 
-def clicks(counted: float, seconds: float) -> float:
-    """Return how often something clicks in a minute: a lock that tries again and again."""
-    return counted / seconds * 60
+class Clicks(NamedTuple):
+    """What was heard: clicks a minute, and how many in all."""
+
+    per_minute: float
+    counted: float
+
+
+def clicks(counted: float, seconds: float) -> Clicks:
+    """Return how often something clicks in a minute, and how many clicks it was: one is one however
+    short the while, and two are a lock that tries again."""
+    return Clicks(counted / seconds * 60, counted)

@@ -37,8 +37,8 @@ def bucket(litres: float, seconds: float) -> float:
 
 
 def drops(millilitres: float, seconds: float) -> float:
-    """Return the flow in litre/minute of what ran on after the plug was pulled."""
-    return millilitres / 1000 / seconds * 60
+    """Return the flow in millilitre/minute of what ran on after the plug was pulled."""
+    return millilitres / seconds * 60
 
 
 def time_to_level(litres: float, l_min: float, time_out_s: float) -> Filling:

@@ -66,8 +66,8 @@ def effective_watts(
     litres: float, from_c: float, to_c: float, seconds: float, lost_w: float, plate_w: float
 ) -> Effective:
     """Return the watts that reach the machine by how the water warmed, P = m·c·dT/dt + lost, and
-    which share of the plate's that is. None is lost by water that does not warm."""
-    warmed = to_c - from_c
-    lost = lost_w if warmed > 0 else 0.0
-    watts = litres * WATER_KG_L * WATER_J_KG_K * warmed / seconds + lost
+    which share of the plate's that is. At most as much counts as lost as the water itself took:
+    where it took less, nothing says that anything heats."""
+    taken = litres * WATER_KG_L * WATER_J_KG_K * (to_c - from_c) / seconds
+    watts = taken + max(0.0, min(lost_w, taken))
     return Effective(watts, watts / plate_w * 100)

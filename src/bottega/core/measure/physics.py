@@ -61,19 +61,20 @@ def supply_window(plate: Plate, mains_v: float) -> Window:
 
 
 def heating_current_window(plate: Plate, mains_v: float) -> Window | None:
-    """Return the window of the heating current in ampere, I = P / U, or None when the plate gives
-    no watts."""
+    """Return the window of the heating current in ampere, I = P / U, on a mains within its own
+    tolerance (the current of an element goes with the volts), or None when the plate gives no
+    watts."""
     if plate.heater_w is None:
         return None
     volts = plate.volts or mains_v
     low_share, high_share = TOLERANCE_ELEMENT
     return Window(
-        low=round(plate.heater_w * low_share / volts, 2),
-        high=round(plate.heater_w * high_share / volts, 2),
+        low=round(plate.heater_w * low_share / volts * (1 - SUPPLY_TOLERANCE), 2),
+        high=round(plate.heater_w * high_share / volts * (1 + SUPPLY_TOLERANCE), 2),
         unit="ampere",
         source=(
             f"rating plate: {plate.heater_w:g} W at {volts:g} V, I = P/U, +5 % and -10 % of "
-            "power (IEC 60335-1)"
+            "power (IEC 60335-1), mains within 10 %"
         ),
         grade="physics",
     )

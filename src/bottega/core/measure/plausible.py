@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from bottega.core.library.machine_type import Check, MachineType
 from bottega.core.library.records import Window
+from bottega.core.library.tables import Quantity
 from bottega.core.measure.reading import Measured
 
 THOUSAND = 1000.0
@@ -15,49 +16,47 @@ COIL_BELOW_OHM = 1e5
 
 @dataclass(frozen=True)
 class Doubt:
-    """What a reading looks like, and the amount it would then be, in the unit of the quantity;
-    None for an open circuit."""
+    """What a reading looks like. ``open_circuit`` where it is as good as overload: that may be kept
+    by one press, for it makes no bad reading a good one."""
 
     says: str
-    amount: float | None
+    open_circuit: bool = False
 
 
 def doubts(
-    machine: MachineType, check: Check, measured: Measured, window: Window, mains_v: float
+    machine: MachineType, check: Check, measured: Measured, window: Window, quantity: Quantity
 ) -> list[Doubt]:
     """Return what a reading outside its window looks like, likeliest first: another prefix, a
-    slipped comma, watts for amps, an open lead, the wrong pair. Empty where it looks like
-    nothing else, or where its unit was typed."""
-    amount = measured.amount
-    if amount is None or window.low <= amount <= window.high or not window.high:
+    slipped comma, an open lead, the wrong pair.
+
+    Empty where the reading looks like nothing else or its unit was typed. Empty, too, where a limit
+    stands on one side only or the quantity is ``guarded``: there a guess would make a bad reading
+    good, and somebody may be hurt by it.
+    """
+    amount, measure = measured.amount, check.measure
+    if amount is None or measure is None or _fits(amount, window) or not window.high:
+        return []
+    if measure.side or quantity.guarded or measured.bound:
         return []
     found: list[Doubt] = []
     plain = measured.typed[-1:].isdigit()
     if plain and unit_is_wide(measured.unit):
-        for factor, name in ((THOUSAND, f"kilo{measured.unit}"), (1 / THOUSAND, _small(measured))):
+        for factor, prefix in ((THOUSAND, "kilo"), (1 / THOUSAND, "milli")):
             if _fits(amount * factor, window):
-                found.append(Doubt(f"typed in {name}", amount * factor))
-    if measured.unit == "ampere" and _fits(amount / mains_v, window):
-        found.append(Doubt("watts instead of amps", amount / mains_v))
+                found.append(Doubt(f"typed in {prefix}{measured.unit}"))
     if measured.unit == "ohm" and amount >= OPEN_FROM_OHM and window.high < COIL_BELOW_OHM:
-        found.append(Doubt("an open lead: so much is air, skin or damp, not a coil", None))
-    if plain:
-        for factor in (10.0, 0.1):
-            if _fits(amount * factor, window):
-                found.append(Doubt("a slip of the decimal comma", amount * factor))
+        found.append(Doubt("an open lead: so much is air, skin or damp, not a coil", True))
+    if plain and any(_fits(amount * factor, window) for factor in (10.0, 0.1)):
+        found.append(Doubt("a slip of the decimal comma"))
     other = _other_pair(machine, check, amount)
     if other is not None and not found:
-        found.append(Doubt(f"the leads on another pair: it fits “{other}”", amount))
+        found.append(Doubt(f"the leads on another pair: it fits “{other}”"))
     return found
 
 
 def unit_is_wide(unit: str) -> bool:
     """Return whether meters show a quantity of this unit with a prefix of a thousand."""
-    return unit in ("ohm", "hertz", "volt", "ampere", "watt")
-
-
-def _small(measured: Measured) -> str:
-    return f"milli{measured.unit}"
+    return unit in ("ohm", "hertz", "watt")
 
 
 def _fits(amount: float, window: Window) -> bool:

@@ -34,6 +34,7 @@ centimetres."""
 
 
 def swing_by_count(bobs: float) -> Swing:
-    """Return the same by how many bobs are seen: the last of them is a twentieth of the first."""
-    decrement = log(1 / SEEN_SHARE) / bobs
+    """Return the same by how many bobs are seen: the last of them is a twentieth of the first, so
+    between n bobs lie n - 1 swings; of one bob alone the next would be that small."""
+    decrement = log(1 / SEEN_SHARE) / max(bobs - 1, 1.0)
     return Swing(2.718281828459045**decrement, _damping(decrement))

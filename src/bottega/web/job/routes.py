@@ -93,8 +93,8 @@ def note_reading(request: Request, number: str, station: str, form: Form) -> Res
         sure = text_of(form, "sure") == "yes"
         if text_of(form, "settles") == "nothing":
             return Checked(check=check, outcome=INCONCLUSIVE, note=text_of(form, "note"))
-        at = text_of(form, "at")
-        return take_reading(workshop, answer.job, answer.machine, check, typed, shown, sure, at)
+        asked = (answer.job, answer.machine, check, typed, shown, sure, text_of(form, "at"))
+        return take_reading(workshop, *asked, by_wire=text_of(form, "wire") == "yes")
 
     return _change(request, number, station, form, body)
 

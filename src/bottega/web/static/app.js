@@ -457,6 +457,11 @@
         const fields = [...this.form().querySelectorAll("[data-probe]")];
         const field = fields.find((e) => !e.value) || fields[0];
         field.value = this.typed;
+        const wire = this.form().elements.wire;
+        if (wire) {
+          wire.value = "yes";
+          field.addEventListener("input", () => { wire.value = ""; }, { once: true });
+        }
         const plug = this.form().querySelector("[data-pins]");
         if (plug) plug.dataset.at = fields.filter((e) => e.value).length;
         if (fields.every((e) => e.value)) { this.stop(); this.form().requestSubmit(this.form().querySelector("[data-keeps]")); }
