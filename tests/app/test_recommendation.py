@@ -12,7 +12,8 @@ from bottega.app.job.answer import diagnose
 from bottega.app.job.record import parse_body, record
 from bottega.app.workshop import open_workshop
 from bottega.benchmark.patient import typical
-from bottega.core.job.events import Checked, StateChanged, TookOff
+from bottega.core.job.events import Checked
+from bottega.core.job.way import command_of
 from bottega.core.library.yamlfile import read_yaml
 from bottega.store.database import FILE
 
@@ -39,11 +40,7 @@ def next_body(answer, check, patient):
         outcome = patient.answer(check)
         showed = patient.showed(check, outcome)
         return Checked(check=check.id, outcome=outcome, showed=showed, note="as the machine is")
-    first = steps[0]
-    if first.kind == "operation":
-        return TookOff(operation=first.to)
-    waited = answer.machine.charge.wait_minutes if first.what == "charge" else None
-    return StateChanged(what=first.what, to=first.to, waited_min=waited)
+    return command_of(steps[0], check.id, "Pia", measured_v=0)
 
 
 @pytest.mark.parametrize("job", SCENE["jobs"], ids=lambda job: job["number"])

@@ -13,7 +13,8 @@ from bottega.app.rig.bench_meter import start_bench_meter
 from bottega.app.rig.bound import call_about, check_on_rig, noticed
 from bottega.app.rig.leads import lay_for, lift, touched_last
 from bottega.app.rig.stand import stand
-from bottega.core.job.events import Repaired, SetAside, StateChanged, TookOff
+from bottega.core.job.events import Repaired, SetAside
+from bottega.core.job.way import command_of
 from bottega.devices.link import Sample
 from bottega.devices.standin import Display
 from bottega.store.rigs import RigTicket
@@ -41,17 +42,13 @@ class Hands:
     def note(self, body):
         self.answer = record(self.workshop, self.answer.number, body, "Ned Ash", str(uuid4()))
 
-    def reach(self, needs):
+    def reach(self, needs, check_id=""):
         for step in self.answer.reaching.reach(self.answer.job.state, needs).steps:
-            if step.kind == "operation":
-                self.note(TookOff(operation=step.to))
-            else:
-                waited = 20 if step.what == "charge" else None
-                self.note(StateChanged(what=step.what, to=step.to, waited_min=waited))
+            self.note(command_of(step, check_id, "Ned Ash", measured_v=0))
 
     def do(self, check):
         """Do a check: by the meter where it has points, else by hand, eye and ear."""
-        self.reach(check.needs)
+        self.reach(check.needs, check.id)
         try:
             if check.measure and len(check.on_rig.points if check.on_rig else ()) == 2:
                 self.measure(check)

@@ -167,9 +167,12 @@ def test_the_rig_does_a_step_once_its_service_mode_is_entered(browser, demo):
 
 
 def test_door_and_lid_are_part_of_how_a_machine_stands(browser, demo):
-    browser.form(
-        f"/jobs/{JOB}/safe/event", seq(demo, JOB), kind="state_changed", what="door", to="open"
-    )
+    """A door at the front stays shut while water may stand above its sill."""
+    door = {"kind": "state_changed", "what": "door", "to": "open"}
+    refused = browser.form(f"/jobs/{JOB}/safe/event", seq(demo, JOB), **door)
+    assert "above the sill of the door" in refused.text
+    for fields in ({"kind": "state_changed", "what": "water", "to": "out"}, door):
+        browser.form(f"/jobs/{JOB}/safe/event", seq(demo, JOB), **fields)
     assert diagnose(demo, JOB).job.state.door == "open"
     page = browser.get(AT).text
     assert "Shut it, as for a wash" in page

@@ -245,6 +245,7 @@ def _check(rng: Random, e: int, effect: Effect, operations: dict[str, OperationR
         minutes=rng.uniform(1, 12),
         tool="none",
         who="technician",
+        acts=(),
         steps=(),
         caution=None,
         why=None,

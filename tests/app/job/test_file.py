@@ -93,6 +93,7 @@ def test_a_reading_from_outside_is_judged_here(workshop, whole):
     body = hostile._reading(low=0.0, high=1e6, weights={"in band": 1.0}, amount=9e5)
     for place, step in enumerate(
         (
+            {"kind": "state_changed", "what": "power", "to": "off"},
             {"kind": "state_changed", "what": "water", "to": "out"},
             {"kind": "took_off", "operation": "filter_flap"},
             {"kind": "took_off", "operation": "filter_cap"},

@@ -1,7 +1,7 @@
 """From a job's events to evidence: epochs, old codes, runs, and what says nothing."""
 
 import pytest
-from tests.core.job.log import Log, to_repair
+from tests.core.job.log import CLOSE, PLUG_IN, Log, to_repair
 from tests.core.job.test_rules import event, opened
 
 from bottega.core.diagnosis.evidence import Evidence, Source
@@ -16,7 +16,6 @@ from bottega.core.job.events import (
     Marked,
     PanelRead,
     Proved,
-    PutBack,
     Repaired,
     StateChanged,
 )
@@ -30,8 +29,8 @@ def test_a_repair_starts_an_epoch_and_the_vanished_complaint_is_evidence(shelf, 
     before = prior(model, 7, engine)
     fitted = infer(model, before, evidence_of(log.job, f7, shelf.tables))
     on = StateChanged(what="power", to="on")
-    well = to_repair(Log(f7, water="in")).do(on, Proved(proof="run", went="well"))
-    badly = to_repair(Log(f7, water="in")).do(on, Proved(proof="run", went="badly"))
+    well = to_repair(Log(f7, water="in")).do(*CLOSE, on, Proved(proof="run", went="well"))
+    badly = to_repair(Log(f7, water="in")).do(*CLOSE, on, Proved(proof="run", went="badly"))
     gone = infer(model, before, evidence_of(well.job, f7, shelf.tables))
     stays = infer(model, before, evidence_of(badly.job, f7, shelf.tables))
     assert fitted.fault_was()["rotor_slips"] > 0.9
@@ -44,7 +43,7 @@ def after_run(shelf, f7, *went):
     """Return the belief after the pump was fitted and the machine was run, once or more."""
     model = compile_model(f7)
     on = StateChanged(what="power", to="on")
-    log = to_repair(Log(f7, water="in")).do(on, *went)
+    log = to_repair(Log(f7, water="in")).do(*CLOSE, on, *went)
     evidence = evidence_of(log.job, f7, shelf.tables)
     return infer(model, prior(model, 7, shelf.tables.engine), evidence)
 
@@ -68,7 +67,7 @@ def test_a_run_that_goes_badly_speaks_for_the_cause_being_there_still(shelf, f7)
 
 def test_a_run_may_show_one_complaint_again_and_not_the_other(shelf, f7):
     hums = Proved(proof="run", went="badly", still=("says_hums",))
-    log = to_repair(Log(f7, water="in")).do(StateChanged(what="power", to="on"), hums)
+    log = to_repair(Log(f7, water="in")).do(*CLOSE, PLUG_IN, hums)
     found = [f for f in evidence_of(log.job, f7, shelf.tables).findings if f.source.kind == "run"]
     told = {f.effect: f.answer for f in found}
     assert told == {
@@ -90,14 +89,9 @@ def test_a_run_may_show_what_nobody_complained_of(shelf, f7):
 
 def test_old_codes_do_not_speak_after_the_repair_but_one_that_comes_back_does(shelf, log, f7):
     engine = shelf.tables.engine
-    to_repair(log).do(PanelRead(result="codes", codes=("3-2",)))
+    to_repair(log).do(*CLOSE, PLUG_IN, PanelRead(result="codes", codes=("3-2",)))
     assert [f for f in evidence_of(log.job, f7, shelf.tables).findings if f.epoch == 1] == []
-    log.do(
-        CodesCleared(),
-        PutBack(operation="filter_cap"),
-        StateChanged(what="power", to="on"),
-        Proved(proof="run", went="badly"),
-    )
+    log.do(CodesCleared(), Proved(proof="run", went="badly"))
     log.do(PanelRead(result="codes", codes=("3-2",)))
     back = [
         f

@@ -1,6 +1,6 @@
 """A job's log being written, checked by the rules as it grows."""
 
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 
 import pytest
 
@@ -11,13 +11,18 @@ from bottega.core.job.events import (
     Event,
     Opened,
     PanelRead,
+    PutBack,
     Repaired,
     StateChanged,
     TookOff,
 )
 from bottega.core.job.fold import fold
 from bottega.core.job.kinds import allow
-from bottega.core.job.rules import JobRefusal
+from bottega.core.job.refusal import JobRefusal
+from bottega.core.job.safety import Law
+from bottega.core.library.shelf import shipped_shelf
+
+INVARIANTS = shipped_shelf().tables.invariants
 
 
 class Log:
@@ -25,13 +30,14 @@ class Log:
 
     def __init__(self, machine, **opened):
         self.machine, self.events = machine, []
-        self._append(Opened(archetype="FB", age_years=7, place="Houseboat", **opened))
+        said = {"power": "on", "drum": "empty", "door": "shut", **opened}
+        self._append(Opened(archetype="FB", age_years=7, place="Houseboat", **said))
 
     def _append(self, body):
         self.events.append(
             Event(
                 id=f"event-{len(self.events):04d}",
-                at=datetime(2031, 5, 14, tzinfo=UTC),
+                at=self.now,
                 author="Tomo",
                 body=body,
             )
@@ -39,18 +45,27 @@ class Log:
         return self
 
     @property
+    def now(self):
+        """A quarter of an hour lies between two events, so that every charge was waited for."""
+        return datetime(2031, 5, 14, tzinfo=UTC) + timedelta(minutes=15 * len(self.events))
+
+    @property
+    def law(self):
+        return Law(INVARIANTS, at=self.now)
+
+    @property
     def job(self):
         return fold(self.events, self.machine.charge is not None)
 
     def do(self, *bodies):
         for body in bodies:
-            allow(self.job, self.machine, body)
+            allow(self.job, self.machine, body, self.law)
             self._append(body)
         return self
 
     def refused(self, body, words):
         with pytest.raises(JobRefusal, match=words):
-            allow(self.job, self.machine, body)
+            allow(self.job, self.machine, body, self.law)
 
 
 def off(*operations):
@@ -58,6 +73,13 @@ def off(*operations):
 
 
 UNPLUG = StateChanged(what="power", to="off")
+
+
+PLUG_IN = StateChanged(what="power", to="on")
+
+
+CLOSE = [PutBack(operation="filter_cap"), PutBack(operation="filter_flap")]
+"""What to_repair took off, back on."""
 
 
 DRAIN = StateChanged(what="water", to="out")

@@ -2,7 +2,7 @@
 on every repair of every kind of machine."""
 
 import pytest
-from tests.core.job.log import UNPLUG, Log, off, to_repair
+from tests.core.job.log import CLOSE, UNPLUG, Log, off, to_repair
 from tests.core.job.test_rules import KINDS, event, opened
 
 from bottega.core.job.events import (
@@ -14,7 +14,6 @@ from bottega.core.job.events import (
     Limits,
     PanelRead,
     Proved,
-    PutBack,
     Repaired,
     StateChanged,
     Temporary,
@@ -104,12 +103,12 @@ def test_hand_over_waits_for_what_is_owed(log, f7):
     log.refused(HandedOver(), "still owed")
     log.do(
         Checked(check="turn_rotor", outcome="steps"),
-        PutBack(operation="filter_cap"),
-        PutBack(operation="filter_flap"),
+        *CLOSE,
     )
+    log.refused(CodesCleared(), "Plug it in first")
     log.do(
-        CodesCleared(),
         StateChanged(what="power", to="on"),
+        CodesCleared(),
         Proved(proof="leak_watch", went="badly"),
         Proved(proof="leak_watch", went="well"),
     )
@@ -126,9 +125,9 @@ def test_a_repeated_check_must_read_normal_to_settle(log, f7):
 
 
 def test_a_temporary_measure_holds_the_hand_over(log):
-    log.do(Decided(choice="refer"), Temporary(what="striker in the lock"))
-    log.refused(HandedOver(), "undo: striker")
-    log.do(Temporary(what="striker in the lock", undone=True), HandedOver())
+    log.do(Decided(choice="refer"), Temporary(what="tape on the hose"))
+    log.refused(HandedOver(), "undo: tape")
+    log.do(Temporary(what="tape on the hose", undone=True), HandedOver())
 
 
 def test_the_root_cause_is_owed_when_the_part_has_one(f7):
@@ -144,7 +143,8 @@ def test_the_root_cause_is_owed_when_the_part_has_one(f7):
 def test_a_proof_by_running_wants_the_plug_in(log, f7):
     to_repair(log)
     log.refused(Proved(proof="run", went="well"), "It is unplugged")
-    log.do(StateChanged(what="power", to="on"), Proved(proof="run", went="well"))
+    log.refused(StateChanged(what="power", to="on"), "Pull the plug and put it back")
+    log.do(*CLOSE, StateChanged(what="power", to="on"), Proved(proof="run", went="well"))
 
 
 HELD = Limits(name="after repair", earth_ohm=0.3, insulation_mohm=1, leakage_ma=3.5)

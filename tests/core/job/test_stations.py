@@ -1,6 +1,6 @@
 """Where a job stands among its stations."""
 
-from tests.core.job.log import UNPLUG, Log
+from tests.core.job.log import PLUG_IN, UNPLUG, Log
 
 from bottega.core.job.events import (
     Complained,
@@ -13,7 +13,8 @@ def test_the_job_stands_where_work_is_open(log, f7):
     assert current_station(log.job, f7) == "call"
     log.do(Complained(text="hums", said=("says_hums",)), UNPLUG)
     assert current_station(log.job, f7) in ("panel", "prove")
-    log.do(PanelRead(result="none"))
+    log.refused(PanelRead(result="none"), "its panel shows nothing")
+    log.do(PLUG_IN, PanelRead(result="none"))
     assert current_station(log.job, f7) == "prove"
 
 

@@ -1,20 +1,12 @@
 """Ways on all eight kinds of machine: each ends where it was wanted, every step of it may be done,
 and nothing in it is done twice."""
 
-from dataclasses import replace
-
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from tests.core.job.log import Log
 
-from bottega.core.job.events import (
-    Event,
-    Opened,
-    StateChanged,
-    TookOff,
-)
-from bottega.core.job.fold import fold
-from bottega.core.job.kinds import allow
+from bottega.core.job.way import command_of
 from bottega.core.library.records import Needs
 from bottega.core.library.vocabulary import STATES
 from bottega.core.machine.places import STATE_PLACES
@@ -34,13 +26,6 @@ states = st.builds(
 @pytest.fixture(scope="module")
 def finders(shelf):
     return {kind: Reaching(shelf.machine(kind), shelf.tables) for kind in KINDS}
-
-
-@pytest.fixture(scope="module")
-def opened():
-    """A job with nothing but its opening."""
-    body = Opened(archetype="FB", age_years=5, place="Quay")
-    return fold([Event(id="opened-00", at="2031-05-14T09:00Z", author="Pia", body=body)])
 
 
 def everything_wanted(machine):
@@ -73,23 +58,19 @@ def test_a_way_ends_where_it_was_wanted_and_nothing_is_done_twice(
 
 
 @pytest.mark.parametrize("kind", KINDS)
-def test_no_step_of_any_way_is_one_the_rules_refuse(shelf, finders, opened, kind):
-    machine = shelf.machine(kind)
-    start = MachineState(power="on", water="in", drum="loaded")
-    for needs in everything_wanted(machine):
-        here = start
-        for step in finders[kind].reach(start, needs).steps:
-            body = (
-                TookOff(operation=step.to)
-                if step.kind == "operation"
-                else StateChanged(what=step.what, to=step.to, waited_min=60)
-            )
-            allow(replace(opened, state=here), machine, body)
-            here = (
-                replace(here, off=(*here.off, step.to))
-                if step.kind == "operation"
-                else here.changed(step.what, step.to, machine.charge is not None)
-            )
+def test_no_step_of_any_way_is_one_the_rules_refuse(shelf, kind):
+    """Of a check the way is walked as a live test of that check, where it is one."""
+    machine, finder = shelf.machine(kind), Reaching(shelf.machine(kind), shelf.tables)
+    wanted = [(check.needs, check.id) for check in machine.checks.values()]
+    wanted += [(needs, "") for needs in everything_wanted(machine) if needs.power != "on"]
+    seen = {}
+    for needs, check in wanted:
+        seen.setdefault(needs, check)
+    for needs, check in seen.items():
+        log = Log(machine, power="on", water="in", drum="loaded")
+        for step in finder.reach(log.job.state, needs).steps:
+            log.do(command_of(step, check, "Pia", measured_v=0))
+        assert log.job.state.meets(needs)
 
 
 @pytest.mark.parametrize("kind", KINDS)
@@ -111,7 +92,7 @@ def test_what_lies_over_an_operation_comes_off_before_it_and_goes_back_after_it(
 
 def test_water_goes_out_before_it_is_tipped_and_it_stands_up_before_it_is_plugged_in(finders):
     tip = finders["FB"].reach(MachineState(water="in"), Needs(posture="tipped"))
-    assert [step.to for step in tip.steps] == ["out", "tipped"]
+    assert [step.to for step in tip.steps] == ["off", "shut", "out", "tipped"]
     tipped = MachineState(power="off", water="out", posture="tipped")
     plug = finders["FB"].reach(tipped, Needs(power="on"))
     assert [step.to for step in plug.steps] == ["upright", "on"]
@@ -150,6 +131,7 @@ def test_every_step_of_every_check_can_be_reached(shelf):
             state = MachineState(water="in")
             for step in reaching.reach(state, check.needs).steps:
                 to = step.to
+                assert step.kind != "back"
                 state = (
                     MachineState(**{**state.__dict__, "off": (*state.off, to)})
                     if step.kind == "operation"
@@ -163,3 +145,37 @@ def test_every_state_has_a_place_on_every_drawing(shelf):
         places = shelf.machine(kind).places
         for field in STATES:
             assert any(name in places for name in STATE_PLACES[field]), (kind, field)
+
+
+def test_what_must_not_stay_open_goes_back_before_it_is_plugged_in(shelf):
+    """The filter out, and front, motor and belt out: a short programme wants all of it back, and a
+    live test all but what it wants open."""
+    f7 = shelf.machine("FB", "nembrio-f7")
+    reaching = Reaching(f7, shelf.tables)
+    here = MachineState(
+        power="off",
+        taps="shut",
+        water="out",
+        charge="none",
+        off=("filter_flap", "filter_cap", "rear_panel", "belt_off", "motor_out"),
+    )
+    steps = reaching.reach(here, f7.checks["watch_all"].needs).steps
+    back = [step.to for step in steps if step.kind == "back"]
+    assert back == ["motor_out", "belt_off", "rear_panel", "filter_cap"]
+    assert (steps[-1].what, steps[-1].to) == ("power", "on")
+    live = reaching.reach(here, f7.checks["clamp_heating"].needs).steps
+    back = [step.to for step in live if step.kind == "back"]
+    assert back == ["motor_out", "belt_off", "filter_cap"]
+
+
+def test_water_is_never_run_in_with_a_joint_inside_open(shelf):
+    f7 = shelf.machine("FB", "nembrio-f7")
+    here = MachineState(power="off", water="out", off=("filter_flap", "filter_cap"))
+    steps = Reaching(f7, shelf.tables).reach(here, Needs(water="in")).steps
+    assert [step.to for step in steps] == ["filter_cap", "in"]
+
+
+def test_a_door_at_the_front_is_opened_once_the_water_is_out(finders):
+    full = MachineState(power="off", water="in", drum="loaded")
+    assert [s.to for s in finders["FB"].reach(full, Needs(drum="empty")).steps] == ["out", "empty"]
+    assert [s.to for s in finders["TS"].reach(full, Needs(drum="empty")).steps] == ["empty"]

@@ -13,7 +13,7 @@ from bottega.core.job.events import Rebased
 
 
 def taken(demo, kind):
-    call = Call(machine=kind, age_years=6, place="Quay", power="off", water="out")
+    call = Call(machine=kind, age_years=6, place="Quay", power="on", water="out")
     return open_job(demo, call, Words("It does not spin."), "Ilaria Venn", new_id()).number
 
 

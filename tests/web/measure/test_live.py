@@ -33,7 +33,7 @@ def unplugged(browser, demo):
             kind="state_changed",
             what=what,
             to=to,
-            waited_min="10" if what == "charge" else "",
+            measured_v="2" if what == "charge" else "",
         )
 
 

@@ -15,13 +15,13 @@ from bottega.app.workshop import Workshop
 from bottega.core.job.complaint import Hearing, Picks, hear
 from bottega.core.job.events import AnyBody, Complained, Event, Often, Opened
 from bottega.core.job.fold import fold
-from bottega.core.job.kinds import allow
-from bottega.core.job.rules import JobRefusal
+from bottega.core.job.kinds import possible
+from bottega.core.job.refusal import JobRefusal
 from bottega.core.job.speech import plain
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.sheet import Plate
 from bottega.core.library.shelf import UnknownMachine
-from bottega.core.library.vocabulary import Power, Taps, Water
+from bottega.core.library.vocabulary import Door, Drum, Plug, Taps, Unknown, Water
 from bottega.store.log import TakenId
 
 TELLING = ("heater_w", "motor_w", "capacity_kg", "spin_rpm")
@@ -55,9 +55,11 @@ class Call(BaseModel):
     place: str
     customer: str = ""
     history: tuple[str, ...] = ()
-    power: Power = "on"
-    taps: Taps = "open"
+    power: Plug = "unknown"
+    taps: Taps | Unknown = "unknown"
     water: Water = "unknown"
+    drum: Drum | Unknown = "unknown"
+    door: Door | Unknown = "unknown"
     arrival: str = ""
     plate: Plate = Plate()
 
@@ -84,7 +86,7 @@ def open_job(
     complaint = listened(workshop, machine, words).complaint
     if complaint.text or complaint.said or complaint.well:
         try:
-            allow(fold(events), machine, complaint)
+            possible(fold(events), machine, complaint)
         except JobRefusal as error:
             raise BadValue(str(error), "said") from error
         events.append(new_event(workshop, complaint, author, f"{event_id}-c"))

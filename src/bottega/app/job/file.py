@@ -20,8 +20,8 @@ from bottega.core.job.events import Checked, Event, Opened, Withdrawn
 from bottega.core.job.file import FORMAT, VERSION, JobFile, restored
 from bottega.core.job.fold import fold, folds
 from bottega.core.job.job import BrokenLog
-from bottega.core.job.kinds import allow
-from bottega.core.job.rules import JobRefusal
+from bottega.core.job.kinds import possible
+from bottega.core.job.refusal import JobRefusal
 from bottega.core.library.machine_type import MachineType
 from bottega.store.log import TakenId, UnknownJob
 
@@ -137,7 +137,7 @@ def replayed(workshop: Workshop, events: list[Event]) -> list[Event]:
             body = event.body
             if isinstance(body, Checked) and body.reading is not None:
                 body = judged(workshop, job, here, body)
-            allow(job, here, body)
+            possible(job, here, body)
         except (JobRefusal, AppError) as error:
             raise BadValue(
                 f"Event {place} of the file could not have happened: {error}", "file"

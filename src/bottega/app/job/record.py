@@ -17,7 +17,8 @@ from bottega.app.workshop import Workshop
 from bottega.core.job.events import AnyBody, Checked, Event, Proved, Rebased, Withdrawn
 from bottega.core.job.fold import fold
 from bottega.core.job.kinds import allow
-from bottega.core.job.rules import JobRefusal
+from bottega.core.job.refusal import JobRefusal
+from bottega.core.job.safety import Law
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.shelf import UnknownMachine
 from bottega.store.log import LogMoved, TakenId
@@ -48,7 +49,7 @@ def record(
         return _sent_again(workshop, number, known, event)
     if seen is not None and seen != len(events):
         raise Stale(_moved(len(events) - seen))
-    event = event.model_copy(update={"body": _allowed(workshop, events, event)})
+    event = event.model_copy(update={"body": _allowed(workshop, number, events, event)})
     answer = foreseen(workshop, number, [*events, event])
     _append(workshop, number, event, len(events), summary_of(answer))
     keep(workshop, answer)
@@ -86,7 +87,7 @@ def new_event(workshop: Workshop, body: AnyBody, author: str, event_id: str) -> 
         raise refused(error, "event") from error
 
 
-def _allowed(workshop: Workshop, events: list[Event], event: Event) -> AnyBody:
+def _allowed(workshop: Workshop, number: str, events: list[Event], event: Event) -> AnyBody:
     """Return the body as it may be written: readings judged here. Raises Refused or BadValue when
     it may not."""
     machine = machine_of(workshop, events)
@@ -99,10 +100,16 @@ def _allowed(workshop: Workshop, events: list[Event], event: Event) -> AnyBody:
     if isinstance(body, Rebased):
         machine = _moved_to(workshop, machine, body)
     try:
-        allow(job, machine, body)
+        allow(job, machine, body, _law(workshop, number, event))
     except JobRefusal as error:
         raise Refused(str(error), error.field) from error
     return body
+
+
+def _law(workshop: Workshop, number: str, event: Event) -> Law:
+    """Return what a command on this job is held against now."""
+    danger = diagnose(workshop, number).danger is not None
+    return Law(workshop.shelf.tables.invariants, danger, event.at)
 
 
 def _append(

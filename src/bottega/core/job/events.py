@@ -8,7 +8,18 @@ from pydantic import AwareDatetime, BaseModel, ConfigDict, Field
 
 from bottega.core.library.records import Grade
 from bottega.core.library.sheet import Plate
-from bottega.core.library.vocabulary import Band, Phase, Power, ProofName, StateField, Taps, Water
+from bottega.core.library.vocabulary import (
+    Band,
+    Door,
+    Drum,
+    Phase,
+    Plug,
+    ProofName,
+    StateField,
+    Taps,
+    Unknown,
+    Water,
+)
 
 MOST_TEXT = 2000
 """Letters of a person's words; chosen, a page of typing."""
@@ -48,9 +59,11 @@ class Opened(Body):
     place: str = Field(min_length=1, max_length=120)
     customer: str = Field(default="", max_length=120)
     history: tuple[Text, ...] = ()
-    power: Power = "on"
-    taps: Taps = "open"
+    power: Plug = "unknown"
+    taps: Taps | Unknown = "unknown"
     water: Water = "unknown"
+    drum: Drum | Unknown = "unknown"
+    door: Door | Unknown = "unknown"
     arrival: Text = ""
     odds: dict[Id, Annotated[float, Field(ge=0.05, le=20)]] = {}
     """By what the shop's own history multiplied the rates of faults when the job was opened."""
@@ -90,6 +103,12 @@ class StateChanged(Body):
     ]
     measured_v: float | None = Field(default=None, ge=0, le=1000)
     waited_min: float | None = Field(default=None, ge=0, le=600)
+    for_check: Annotated[str, Field(max_length=80)] = ""
+    """The check it is plugged in for while something is open: a declared live test."""
+    qualified: Annotated[str, Field(max_length=60)] = ""
+    """Who makes the live test; empty where nobody said so."""
+    ticked: bool = False
+    """Whether he ticked that the local rule lets him."""
 
 
 class TookOff(Body):

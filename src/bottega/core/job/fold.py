@@ -56,7 +56,7 @@ def fold(events: Iterable[Event], holds_charge: bool = False) -> Job:
         opened=opened,
         events=log,
         entries=(),
-        state=MachineState(opened.power, opened.taps, opened.water),
+        state=arrived(opened, holds_charge),
         holds_charge=holds_charge,
         serial=opened.plate.serial or "",
     )
@@ -68,6 +68,20 @@ def fold(events: Iterable[Event], holds_charge: bool = False) -> Job:
         if not withdrawn:
             job = _step(job, event)
     return replace(job, entries=tuple(entries))
+
+
+def arrived(opened: Opened, holds_charge: bool) -> MachineState:
+    """Return how a machine stands on arrival: what was said, and unknown else. One that stores a
+    charge holds it while it is plugged in; of one that came unplugged nobody knows."""
+    charge = "none" if not holds_charge else "held" if opened.power == "on" else "unknown"
+    return MachineState(
+        power=opened.power,
+        taps=opened.taps,
+        water=opened.water,
+        charge=charge,
+        drum=opened.drum,
+        door=opened.door,
+    )
 
 
 def _after(job: Job, event: Event, log: Sequence[Event]) -> Job:

@@ -88,7 +88,7 @@ class Job:
     @property
     def unplugged_at(self) -> datetime | None:
         """Return when the plug came out, or None while it is in or was out from the first."""
-        if self.state.power == "on":
+        if self.state.power != "off":
             return None
         return next(
             (
@@ -98,6 +98,11 @@ class Job:
             ),
             None,
         )
+
+    @property
+    def came_unplugged(self) -> bool:
+        """Return whether the plug was out when the job was taken, and has been since."""
+        return self.state.power == "off" and self.unplugged_at is None
 
     @property
     def interlocks(self) -> tuple[str, ...]:

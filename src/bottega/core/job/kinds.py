@@ -8,6 +8,8 @@ from typing import Any, Generic, TypeVar, assert_never
 from bottega.core.job import events, rules, steps, upcast, words
 from bottega.core.job.events import AnyBody, Body
 from bottega.core.job.job import Job
+from bottega.core.job.refusal import JobRefusal
+from bottega.core.job.safety import Law, refuse_harm
 from bottega.core.job.upcast import Upcaster
 from bottega.core.job.words import Told
 from bottega.core.library.machine_type import MachineType
@@ -40,7 +42,7 @@ OPENED = Kind(
     rules.opened,
     words.opened,
     "the opening stays",
-    (),
+    (upcast.opened_1,),
 )
 COMPLAINED = Kind(
     events.Complained,
@@ -360,10 +362,18 @@ KINDS: dict[str, Kind[Any]] = {
 """The table by the word that stands for the kind in a log."""
 
 
-def allow(job: Job, machine: MachineType, body: AnyBody) -> None:
-    """Raise JobRefusal if this may not be the job's next event; return nothing if it may."""
+def allow(job: Job, machine: MachineType, body: AnyBody, law: Law) -> None:
+    """Raise JobRefusal if this may not be the job's next event as a command given now; return
+    nothing if it may."""
+    possible(job, machine, body)
+    refuse_harm(job, machine, body, law)
+
+
+def possible(job: Job, machine: MachineType, body: AnyBody) -> None:
+    """Raise JobRefusal if this cannot have been the job's next event. What was done is a report: it
+    is not held back by what should never be done."""
     if job.handed_over and not isinstance(body, events.Withdrawn):
-        raise rules.JobRefusal("The job is handed over. Withdraw the hand-over to go on with it.")
+        raise JobRefusal("The job is handed over. Withdraw the hand-over to go on with it.")
     kind_of(body).rule(job, machine, body)
 
 

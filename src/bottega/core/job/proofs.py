@@ -8,7 +8,7 @@ from bottega.core.job.events import CodesCleared, DebtKind, PanelRead, PutBack, 
 from bottega.core.job.job import Debt, Job
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.vocabulary import Power, ProofName
-from bottega.core.strip.words import thing_of
+from bottega.core.machine.words import thing_of
 
 PROOF_NAMES: dict[ProofName, str] = {
     "run": "Run the customer's programme and watch it to where it failed",

@@ -25,6 +25,7 @@ from bottega.core.job.events import (
     Waived,
 )
 from bottega.core.job.job import Job
+from bottega.core.machine.state import MachineState
 
 
 def unchanged(job: Job, _body: Body) -> Job:
@@ -41,7 +42,11 @@ def complained(job: Job, body: Complained) -> Job:
 
 def state_changed(job: Job, body: StateChanged) -> Job:
     """Return the job with its machine in another state."""
-    return replace(job, state=job.state.changed(body.what, body.to, job.holds_charge))
+    return replace(job, state=_changed(job, body))
+
+
+def _changed(job: Job, body: StateChanged) -> MachineState:
+    return job.state.changed(body.what, body.to, job.holds_charge, body.for_check)
 
 
 def took_off(job: Job, body: TookOff) -> Job:

@@ -34,6 +34,11 @@ def upcasted(kind: str, version: int, body: Raw, chain: Sequence[Upcaster]) -> d
     return raw
 
 
+def opened_1(body: Raw) -> dict[str, Any]:
+    """Say what version 1 left out where a machine arrived as most do: plugged in, its taps open."""
+    return {"power": "on", "taps": "open", **body}
+
+
 def set_aside_1(body: Raw) -> dict[str, Any]:
     """Make a reason of version 1 a word: "cannot" with the text "tool missing" is
     ``tool_missing``."""

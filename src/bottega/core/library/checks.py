@@ -17,7 +17,7 @@ from bottega.core.library.records import (
     Window,
 )
 from bottega.core.library.tables import Tables
-from bottega.core.library.vocabulary import INCONCLUSIVE
+from bottega.core.library.vocabulary import INCONCLUSIVE, Act
 
 
 def checks_of(
@@ -118,6 +118,7 @@ def _check(
         minutes=record.minutes or tool.minutes,
         tool=record.tool,
         who=record.who,
+        acts=_acts(record, both(reach, record.needs)),
         steps=record.steps,
         caution=record.caution or tool.caution,
         why=record.why,
@@ -128,6 +129,14 @@ def _check(
         watches=record.watches,
         on_rig=_recipe(where, name, record, effects[record.reads]),
     )
+
+
+def _acts(record: CheckRecord, needs: Needs) -> tuple[Act, ...]:
+    """Return what a check does to the machine: as it says, else a run where it is plugged in for
+    it."""
+    if record.acts is not None:
+        return record.acts
+    return ("run",) if needs.power == "on" else ()
 
 
 def _recipe(where: str, name: str, record: CheckRecord, effect: Effect) -> RigRecipe | None:

@@ -24,6 +24,10 @@ LOOKED_AT = 2.0
 """Minutes of looking at a part on the bench; chosen."""
 
 
+NEVER_FED = "never fed by itself: measured instead"
+"""Why a part that may not be fed from a lead is not asked how it does so."""
+
+
 @dataclass(frozen=True)
 class Missing:
     """What a machine's component lacks of its kind: the component, what is asked for, in words."""
@@ -43,6 +47,8 @@ def with_kinds(
         for demand_id, demand in _demands(assembly.assembly, name, component, kinds).items():
             effect = component.reads.get(demand_id)
             if effect is None or demand.check is None or _asked(assembly, name, demand_id):
+                continue
+            if demand.feeds and not component.may_be_fed:
                 continue
             key = f"components.{name}.reads.{demand_id}"
             if effect not in effects:
@@ -72,7 +78,8 @@ def _demanded(machine: MachineType, kinds: KindTable) -> Iterator[tuple[str, Dem
         excused = {**component.excused, **machine.excused.get(name, {})}
         for kind in component.kind:
             for demand_id, demand in kinds.kinds[kind].demands.items():
-                yield name, demand, excused.get(demand_id)
+                never = NEVER_FED if demand.feeds and not component.may_be_fed else None
+                yield name, demand, excused.get(demand_id, never)
 
 
 def _demands(where: str, name: str, component: Component, kinds: KindTable) -> dict[str, Demand]:

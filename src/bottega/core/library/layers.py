@@ -14,6 +14,7 @@ from bottega.core.library.records import (
     Component,
     ConnectorRecord,
     Omit,
+    OperationRecord,
     ServiceStep,
 )
 from bottega.core.library.repairs import parts_of, repairs_of
@@ -27,6 +28,7 @@ from bottega.core.library.signs import (
     unreadable_of,
 )
 from bottega.core.library.tables import Tables
+from bottega.core.library.vocabulary import Face, Posture
 
 
 class Layering:
@@ -61,6 +63,7 @@ class Layering:
             name: op for assembly in assemblies for name, op in assembly.operations.items()
         }
         operations = {**operations, **archetype.operations, **(sheet.operations if sheet else {})}
+        behind = operations["rear_panel"].face if "rear_panel" in operations else "rear"
         out = {part: way for assembly in assemblies for part, way in assembly.out.items()}
         out = {part: way for part, way in {**out, **archetype.out}.items() if part in components}
         values = {**archetype.values, **(sheet.values if sheet else {})}
@@ -98,7 +101,11 @@ class Layering:
             programmes=sheet.programmes if sheet else {},
             variant=sheet.variant if sheet else None,
             unreadable=unreadable_of(sheet, effects, self._tables) if sheet else None,
-            operations={name: op for name, op in operations.items() if name not in omit.operations},
+            operations={
+                name: _stood(op, behind)
+                for name, op in operations.items()
+                if name not in omit.operations
+            },
             service=self._service(assemblies, sheet, checks) if "board" in components else {},
             calibration=calibration_of(sheet, effects, self._tables) if sheet else Calibration(),
             values=values,
@@ -143,6 +150,21 @@ class Layering:
             name: known[name].model_copy(update=bands.get(name, {}))
             for name in sheet.service or known
         }
+
+
+def _stood(record: OperationRecord, behind: Face) -> OperationRecord:
+    """Return an operation with the posture its face wants, where it does not say one. What lies
+    ``behind`` the rear panel is done from that panel's own side. What is done at the rear is done
+    upright, for a machine that is laid down leans on its rear; from below it is tipped. A water
+    joint is opened once the water is out."""
+    face = behind if record.face == "rear" else record.face
+    wanted: Posture | None = {"rear": "upright", "below": "tipped"}.get(face)  # type: ignore[assignment]
+    needs = record.needs
+    if needs.posture is None and wanted is not None:
+        needs = needs.model_copy(update={"posture": wanted})
+    if "water" in record.opens and needs.water is None:
+        needs = needs.model_copy(update={"water": "out"})
+    return record.model_copy(update={"face": face, "needs": needs})
 
 
 def _connectors(

@@ -4,6 +4,7 @@ laid over each other."""
 from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Literal
 
 from bottega.core.library.archetype import Place
 from bottega.core.library.hub_record import HubRecord
@@ -28,6 +29,7 @@ from bottega.core.library.records import (
     Window,
 )
 from bottega.core.library.sheet import Plate, Programme, SheetPart, Variant, titled
+from bottega.core.library.vocabulary import Act
 
 
 @dataclass(frozen=True, slots=True)
@@ -142,6 +144,8 @@ class Check:
     minutes: float
     tool: str
     who: str
+    acts: tuple[Act, ...]
+    """What doing it does to the machine."""
     steps: tuple[str, ...]
     caution: str | None
     why: str | None
@@ -289,6 +293,11 @@ class MachineType:
     """By component, its plug as it is seen from the side that is probed."""
     excused: dict[str, dict[str, str]]
     """By component, what its kinds demand and this machine has a reason not to answer."""
+
+    @property
+    def loads(self) -> Literal["front", "top"]:
+        """Return from where laundry goes in: through a door, or from above."""
+        return "front" if "door_lock" in self.components else "top"
 
     def code(self, name: str) -> Code | None:
         """Return a code of its sheet, by its name or one it had before, or one known by meaning;

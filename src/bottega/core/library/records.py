@@ -8,10 +8,13 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from bottega.core.library.recipe import RigRecipe
 from bottega.core.library.vocabulary import (
     BANDS,
+    Act,
     Band,
     Door,
     Drum,
+    Face,
     LimitName,
+    Opens,
     Phase,
     PhysicsName,
     Posture,
@@ -130,6 +133,9 @@ class Component(Record):
     connects: tuple[str, ...] = ()
     reach: Needs = Needs()
     part: Part | None = None
+    may_be_fed: str = ""
+    """How it is fed by itself from a fused lead: fuse, longest time. Empty for what is never fed
+    so: what glows without water, races without load, or wants its board or capacitor."""
     owes: tuple[ProofName, ...] = ()
     """Proofs owed once it has been disturbed."""
     kind: tuple[str, ...] = ()
@@ -279,6 +285,9 @@ class HowDone(Record):
     minutes: float | None = Field(default=None, gt=0)
     tool: str = "none"
     who: Who = "technician"
+    acts: tuple[Act, ...] | None = None
+    """What doing it does to the machine; None for what follows of its needs: plugged in, it
+    runs."""
     steps: tuple[str, ...] = ()
     caution: str | None = None
     why: str | None = None
@@ -411,6 +420,10 @@ class OperationRecord(Record):
     """Proofs owed once it was open, whatever was repaired."""
     risk: str | None = None
     """What this way may cost, where there is another."""
+    opens: tuple[Opens, ...] = ()
+    """What it lays open; nothing where it may stand so while the machine runs."""
+    face: Face = "front"
+    """From where it is done."""
 
 
 class ServiceStep(Record):

@@ -11,6 +11,7 @@ from bottega.core.library.bearing_record import BearingTable, FitTable, SealTabl
 from bottega.core.library.doubt import Doubt, Doubts
 from bottega.core.library.errors import LibraryError, Problem
 from bottega.core.library.formula_record import FormulaTable
+from bottega.core.library.invariant_record import InvariantTable
 from bottega.core.library.joint_record import JointTable
 from bottega.core.library.limits import LimitTable
 from bottega.core.library.make_safe_record import MakeSafeTable
@@ -144,6 +145,8 @@ class Demand(Record):
     by: str | None = None
     in_hand: bool = False
     """Whether the part has to come out for it."""
+    feeds: bool = False
+    """Whether the part is fed by itself from a lead: asked only of parts that may be fed so."""
 
 
 class KindRecord(Record):
@@ -287,6 +290,7 @@ class Tables:
     schools: SchoolTable
     make_safe: MakeSafeTable
     strip: StripTable
+    invariants: InvariantTable
 
 
 def validated(kind: type[Model], source: Source) -> Model:
@@ -327,6 +331,7 @@ def read_tables(folder: Path) -> Tables:
         bearings=validated(BearingTable, read_yaml(folder / "bearings.yaml")),
         fits=validated(FitTable, read_yaml(folder / "fits.yaml")),
         strip=validated(StripTable, read_yaml(folder / "strip.yaml")),
+        invariants=validated(InvariantTable, read_yaml(folder / "invariants.yaml")),
         schools=validated(SchoolTable, read_yaml(folder / "schools.yaml")),
         make_safe=validated(MakeSafeTable, read_yaml(folder / "make_safe.yaml")),
         joints=validated(JointTable, read_yaml(folder / "joints.yaml")),

@@ -28,21 +28,45 @@ PhysicsName = Literal[
 
 Power = Literal["on", "off"]
 Taps = Literal["open", "shut"]
-Water = Literal["in", "out", "unknown"]
-Charge = Literal["none", "held"]
 Drum = Literal["empty", "loaded"]
 Posture = Literal["upright", "tipped"]
 Door = Literal["shut", "open"]
 """Of the door, or of the lid."""
+Unknown = Literal["unknown"]
+"""What nobody said of how a machine stands."""
+Plug = Literal["on", "off", "unknown"]
+Water = Literal["in", "out", "unknown"]
+Charge = Literal["none", "held", "unknown"]
+
+Opens = Literal["cover", "water", "moving", "load", "drawer", "inlet"]
+"""What taking something off lays open: a cover over live or moving parts, a water joint inside,
+what turns or is hung, a part that is switched on; the drawer; the house side of the inlet."""
+Face = Literal["front", "top", "rear", "below", "bench"]
+"""From where an operation is done."""
+Act = Literal[
+    "run",
+    "fill",
+    "pump",
+    "heat",
+    "panel",
+    "open_door",
+    "turn_by_hand",
+    "touch",
+    "feed",
+    "defeat",
+    "measure",
+    "look",
+]
+"""What is done to a machine by a command, a check or a step of it."""
 
 StateField = Literal["power", "taps", "water", "charge", "drum", "door", "posture"]
 STATES: dict[StateField, tuple[str, ...]] = {
-    "power": get_args(Power),
-    "taps": get_args(Taps),
+    "power": get_args(Plug),
+    "taps": (*get_args(Taps), "unknown"),
     "water": get_args(Water),
     "charge": get_args(Charge),
-    "drum": get_args(Drum),
-    "door": get_args(Door),
+    "drum": (*get_args(Drum), "unknown"),
+    "door": (*get_args(Door), "unknown"),
     "posture": get_args(Posture),
 }
 """What can be said of how a machine stands, in the order in which it is made safe."""

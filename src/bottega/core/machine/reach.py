@@ -10,8 +10,12 @@ from bottega.core.library.machine_type import MachineType
 from bottega.core.library.records import Needs
 from bottega.core.library.tables import Tables
 from bottega.core.library.vocabulary import STATES, StateField
+from bottega.core.machine.invariants import uncovered
 from bottega.core.machine.state import MachineState
+from bottega.core.machine.words import put_back_words
 
+LAST: tuple[tuple[StateField, str], ...] = (("taps", "open"), ("water", "in"), ("power", "on"))
+"""What is done last of all, in this order: whatever is shut or put back comes before it."""
 STATES_KEPT = 64
 """From how many states the ways are remembered before they are found anew; chosen, because a job
 passes about forty."""
@@ -20,10 +24,10 @@ passes about forty."""
 @dataclass(frozen=True)
 class ReachStep:
     """One step of reaching: a change of state (what, to), or an operation (what "off", its id),
-    done or oiled to soak."""
+    done or oiled to soak, or put back (what "back")."""
 
-    kind: Literal["change", "operation", "soak"]
-    what: StateField | Literal["off"]
+    kind: Literal["change", "operation", "soak", "back"]
+    what: StateField | Literal["off", "back"]
     to: str
     name: str
     minutes: float
@@ -67,8 +71,8 @@ class Reaching:
         self._known: dict[MachineState, dict[int, Way]] = {}
 
     def reach(self, state: MachineState, needs: Needs) -> Reach:
-        """Return the way from ``state`` to ``needs``: state first, then operations in order, then
-        what they undid."""
+        """Return the way from ``state`` to ``needs``: what must not stay open goes back, then
+        operations in order, then the state."""
         return self.ways(state, [needs])[0].reach
 
     def arrived(self, state: MachineState, needs: Needs) -> MachineState:
@@ -91,8 +95,8 @@ class Reaching:
 
     def _find(self, state: MachineState, needs: Needs) -> "Way":
         steps: list[ReachStep] = []
-        here = state
-        opened = self.closure(needs.off, state.off)
+        here = self._closed(state, needs, steps)
+        opened = self.closure(needs.off, here.off)
         for operation in opened:
             record = self._machine.operations[operation]
             here = self._change(here, record.needs, steps)
@@ -102,9 +106,26 @@ class Reaching:
                 )
             )
         if opened:
-            here = replace(here, off=(*state.off, *opened))
+            here = replace(here, off=(*here.off, *opened))
         here = self._change(here, needs, steps)
         return Way(needs, Reach(tuple(steps), sum(step.minutes for step in steps)), here)
+
+    def _closed(self, state: MachineState, needs: Needs, steps: list[ReachStep]) -> MachineState:
+        """Put back what may not be open once water is in or the plug is: all but what these needs
+        want off."""
+        if needs.power != "on" and needs.water != "in":
+            return state
+        here = state
+        for name in uncovered(self._machine, state, needs):
+            record = self._machine.operations[name]
+            asked = record.needs
+            wanted = Needs(power=asked.power, charge=asked.charge, posture=asked.posture)
+            here = self._change(here, wanted, steps)
+            minutes = record.back_minutes or record.minutes
+            words = put_back_words(record.name)
+            steps.append(ReachStep("back", "back", name, words, minutes, record.back))
+            here = replace(here, off=tuple(other for other in here.off if other != name))
+        return here
 
     def closure(self, wanted: tuple[str, ...], off: tuple[str, ...] = ()) -> list[str]:
         """Return the operations to be done for ``wanted``, each after what must be off before
@@ -129,7 +150,10 @@ class Reaching:
         return [other for other in off if names & {*operations[other].after}]
 
     def _change(self, here: MachineState, needs: Needs, steps: list[ReachStep]) -> MachineState:
-        for field, wanted in _in_order(needs, here.posture == "tipped"):
+        tipped, front = here.posture == "tipped", self._machine.loads == "front"
+        moved = needs.drum is not None and needs.drum != here.drum
+        moved = moved or (needs.door == "open" and here.door != "open")
+        for field, wanted in _in_order(needs, tipped, front and moved):
             if getattr(here, field) == wanted:
                 continue
             change = self._changes[field][wanted]
@@ -142,16 +166,24 @@ class Reaching:
 
 
 @lru_cache(maxsize=1024)
-def _in_order(needs: Needs, tipped: bool) -> tuple[tuple[StateField, str], ...]:
+def _in_order(
+    needs: Needs, tipped: bool, opens_door: bool = False
+) -> tuple[tuple[StateField, str], ...]:
     """Return the changes that needs ask for of a machine that is ``tipped`` or not, safely in
-    order: water out before it is tipped, upright before it is plugged in."""
+    order: plug out, taps shut and water out before it is tipped, water out before a door at the
+    front is opened (``opens_door``), upright before it is plugged in, plugged in last."""
     wanted: dict[StateField, str] = {
         field: value for field in STATES if (value := getattr(needs, field)) is not None
     }
     if wanted.get("posture") == "tipped":
-        wanted.setdefault("water", "out")
+        wanted |= {"power": "off", "taps": "shut", "water": "out"}
     if wanted.get("power") == "on" and tipped:
         wanted.setdefault("posture", "upright")
-    order: tuple[StateField, ...]
-    order = ("posture", *STATES) if wanted.get("posture") == "upright" else tuple(STATES)
-    return tuple((field, wanted[field]) for field in dict.fromkeys(order) if field in wanted)
+    order = ["posture", *STATES] if wanted.get("posture") == "upright" else list(STATES)
+    last = [field for field, to in LAST if wanted.get(field) == to]
+    order = [field for field in dict.fromkeys(order) if field not in last] + last
+    found = [(field, wanted[field]) for field in order if field in wanted]
+    if opens_door and wanted.get("water") != "out":
+        place = next(n for n, (field, _) in enumerate(found) if field in ("drum", "door"))
+        found.insert(place, ("water", "out"))
+    return tuple(found)

@@ -33,9 +33,9 @@ def cautions(
     """Return what to beware of as the machine stands, what can kill first. ``charge`` is what the
     machine stores, ``unplugged_min`` how long ago the plug came out."""
     found = []
-    if state.charge == "held" and charge:
-        found.append(_charged(charge, unplugged_min))
-    if state.power == "on":
+    if state.charge != "none" and charge:
+        found.append(_charged(charge, unplugged_min if state.power == "off" else 0.0))
+    if state.power != "off":
         found.append(
             Caution(
                 "power",
@@ -72,7 +72,7 @@ def _charged(charge: StoredCharge, unplugged_min: float) -> Caution:
     return Caution(
         "charge",
         f"{where} may still be charged, some {left_v(charge, unplugged_min):.0f} V by now. "
-        f"Wait {charge.wait_minutes:g} minutes from the plug, or measure: {limit}. {rule}",
+        f"Wait {charge.wait_minutes:g} minutes from the plug, then measure: {limit}. {rule}",
         live=True,
     )
 

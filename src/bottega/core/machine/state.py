@@ -20,14 +20,20 @@ class MachineState:
     posture: str = "upright"
     door: str = "shut"
     off: tuple[str, ...] = ()
+    live_test: str = ""
+    """The check it is plugged in for while something is open; empty where none was declared."""
 
-    def changed(self, what: str, to: str, holds_charge: bool) -> "MachineState":
-        """Return the state after one change. Pulling the plug leaves a charge where the machine
-        stores one."""
+    def changed(
+        self, what: str, to: str, holds_charge: bool, live_test: str = ""
+    ) -> "MachineState":
+        """Return the state after one change. What is plugged in, or was, holds a charge where the
+        machine stores one; pulling the plug ends a live test."""
         changes = {what: to}
         if what == "power":
-            holds = to == "off" and holds_charge and self.power == "on"
-            changes["charge"] = "none" if to == "on" else "held" if holds else self.charge
+            plugged = "on" in (to, self.power) or self.power == "unknown"
+            held = "held" if plugged else self.charge
+            changes["charge"] = held if holds_charge else "none"
+            changes["live_test"] = live_test if to == "on" else ""
         return replace(self, **changes)  # type: ignore[arg-type]  # what is never "off" here
 
     def meets(self, needs: Needs) -> bool:

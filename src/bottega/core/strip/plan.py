@@ -322,7 +322,7 @@ def _first(
     operations: Iterable[str],
 ) -> tuple[tuple[str, str], ...]:
     """Return the changes that make it safe, in their order: what any of the operations, or the
-    fitting, wants, and the water out before it is tipped."""
+    fitting, wants; plug and water out and the taps shut before it is tipped."""
     wanted: dict[str, str] = {}
     for asked in (*(machine.operations[name].needs for name in operations), needs):
         for field in STATES:
@@ -330,7 +330,7 @@ def _first(
             if value is not None and field != "posture":
                 wanted.setdefault(field, value)
         if asked.posture == "tipped":
-            wanted["water"] = "out"
+            wanted |= {"power": "off", "taps": "shut", "water": "out"}
     held = machine.charge is not None and state.power == "on" and wanted.get("power") == "off"
     present = replace(state, charge="held") if held else state
     return tuple(

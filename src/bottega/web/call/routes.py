@@ -39,9 +39,11 @@ BLANK = {
     "customer": "",
     "often": "",
     "history": "",
-    "power": "on",
-    "taps": "open",
+    "power": "unknown",
+    "taps": "unknown",
     "water": "unknown",
+    "drum": "unknown",
+    "door": "unknown",
     "arrival": "",
     "event_id": "",
 }
@@ -149,6 +151,8 @@ def _call(typed: dict[str, str]) -> Call:
             "power": typed["power"],
             "taps": typed["taps"],
             "water": typed["water"],
+            "drum": typed["drum"],
+            "door": typed["door"],
             "arrival": typed["arrival"].strip(),
             "plate": plate_of_form(typed),
         }

@@ -8,8 +8,8 @@ from bottega.app.strip.plan import photos_of, tags_of, way_back
 from bottega.core.job.proofs import Owed, before_closing, owed
 from bottega.core.library.joint_record import JointKind
 from bottega.core.library.records import OperationRecord
+from bottega.core.machine.words import put_back_words
 from bottega.core.strip.order import Order
-from bottega.core.strip.words import put_back_words
 from bottega.web.job.sheet import Desk, Sheet
 from bottega.web.open.tray import Cell, tray_of
 

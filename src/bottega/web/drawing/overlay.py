@@ -56,8 +56,11 @@ def way_to(machine: MachineType, reach: Reach, component: str) -> Way | None:
         return None
     stops: list[WayPoint] = []
     for number, step in enumerate(reach.steps, start=1):
-        named = (step.to,) if step.what == "off" else STATE_PLACES[step.what]
-        places = machine.openings if step.what == "off" else machine.places
+        if step.what == "off" or step.what == "back":
+            named: tuple[str, ...] = (step.to,)
+            places = machine.openings
+        else:
+            named, places = STATE_PLACES[step.what], machine.places
         place = next((places[name] for name in named if name in places), None)
         if place is not None:
             crowd = sum((stop.x, stop.y) == (place.x, place.y) for stop in stops)

@@ -75,7 +75,7 @@ class JobPage:
     """What is left out of the reckoning, in words."""
     spent: Spent
     charge: str
-    """none, held, or fallen: what of a stored charge is left by its own discharge."""
+    """none, held, unknown, or fallen: what of a stored charge is left by its own discharge."""
     exposed: bool
     """Whether it is plugged in while something is off it."""
     newer: Newer | None
@@ -179,9 +179,12 @@ def make_sheet(station: Station) -> MakeSheet:
 
 def _charge(desk: Desk) -> str:
     charge = desk.answer.machine.charge
-    if desk.answer.job.state.charge == "none" or charge is None:
+    state = desk.answer.job.state
+    if state.charge == "none" or charge is None:
         return "none"
-    return "fallen" if fallen(charge, unplugged_min(desk)) else "held"
+    if fallen(charge, unplugged_min(desk)):
+        return "fallen"
+    return state.charge
 
 
 def _drawing(answer: Answer, lead: Lead | None) -> Drawing:

@@ -14,8 +14,8 @@ from bottega.core.library.machine_type import RepairOption
 from bottega.core.library.make_safe_record import Laying
 from bottega.core.library.records import OperationRecord
 from bottega.core.machine.reach import ReachStep
+from bottega.core.machine.words import put_back_words
 from bottega.core.strip.plan import Way, used_up
-from bottega.core.strip.words import put_back_words
 from bottega.web.kit.page import Page, render, workshop_of
 from bottega.web.open.tray import Cell, tray_of
 

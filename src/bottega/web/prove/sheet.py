@@ -16,9 +16,10 @@ from bottega.core.diagnosis.words import fault_title, percent, shares, step_reas
 from bottega.core.gear import Instrument
 from bottega.core.job.complaint import by_phase
 from bottega.core.job.proofs import checks_owed, owed
-from bottega.core.library.machine_type import Complaint
+from bottega.core.library.machine_type import Check, Complaint
 from bottega.core.library.programmes import Meant, meant
 from bottega.core.library.tables import Tool
+from bottega.core.machine.invariants import opened, way_of
 from bottega.web.job.sheet import Desk, Lead, Sheet
 from bottega.web.kit.words import money
 from bottega.web.measure.in_job import Beside, works_beside
@@ -97,6 +98,8 @@ class StepSheet(Sheet):
     empty where all is well."""
     wire: Instrument | None
     """The instrument whose readings of it come by wire."""
+    live: str
+    """The check that plugging in is declared for as a live test; empty where none has to be."""
 
     @property
     def lead(self) -> Lead:
@@ -198,7 +201,19 @@ def _step_sheet(desk: Desk, step: Step, chosen: bool) -> StepSheet:
         plug=pin_map(workshop, answer, step.check),
         gear_words=gear_words(workshop, step.check),
         wire=by_wire(workshop, step.check),
+        live=step.check.id if _declares(answer, step.check) else "",
         rig=ticket.name if (ticket := workshop.rigs.of_job(answer.number)) else None,
+    )
+
+
+def _declares(answer: Answer, check: Check) -> bool:
+    """Return whether plugging in for a check is a live test that somebody has to answer for: with
+    something open, with an interlock defeated, or with a danger not settled."""
+    machine, job = answer.machine, answer.job
+    return bool(
+        opened(machine, way_of(machine, check.needs.off))
+        or job.interlocks
+        or answer.danger is not None
     )
 
 

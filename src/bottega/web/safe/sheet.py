@@ -2,11 +2,11 @@
 it."""
 
 from dataclasses import dataclass
-from datetime import timedelta
 from typing import ClassVar
 
 from bottega.app.job.variants import Choice, variants_of
 from bottega.app.strip.plan import decided_repair, plan_of, reach_by
+from bottega.core.job.safety import waited_min
 from bottega.core.library.vocabulary import STATES, StateField
 from bottega.core.machine.reach import ReachStep
 from bottega.core.machine.safety import Caution, cautions
@@ -15,7 +15,7 @@ from bottega.web.safe.ways import Live, Ways, live_of, ways_of
 
 NOW = {
     "none": "gone",
-    "held": "may be held",
+    "held": "held",
     "in": "in the tub",
     "out": "out",
     "unknown": "not known",
@@ -63,10 +63,8 @@ class SafeSheet(Sheet):
 
 
 def unplugged_min(desk: Desk) -> float:
-    """Return the minutes since the plug came out, 0 when nobody noted when."""
-    since = desk.answer.job.unplugged_at
-    passed = (desk.workshop.now() - since) / timedelta(minutes=1) if since else 0.0
-    return max(0.0, passed)
+    """Return the minutes since the plug came out, by the clock of the log; 0 while it is in."""
+    return waited_min(desk.answer.job, desk.workshop.now())
 
 
 def safe_sheet(desk: Desk) -> SafeSheet:
@@ -78,7 +76,7 @@ def safe_sheet(desk: Desk) -> SafeSheet:
         now_is = getattr(state, what)
         changes = [Change(to, c.name) for to, c in table[what].items() if to != now_is]
         charge = what == "charge"
-        held = charge and now_is == "held"
+        held = charge and now_is != "none" and state.power == "off"
         rows.append(StateRow(what, NOW.get(now_is, now_is), [] if charge else changes, held))
     names = [machine.operations[op].name if op in machine.operations else op for op in state.off]
     held = cautions(state, machine.charge, unplugged_min(desk))

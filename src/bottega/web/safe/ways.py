@@ -41,14 +41,14 @@ def ways_of(desk: Desk, lays: bool) -> Ways:
     return Ways(
         sorted(emptying, key=lambda one: one.minutes) if state.water != "out" else [],
         known.laid(desk.answer.machine.laid) if lays else [],
-        unlocking if state.door == "shut" else [],
+        unlocking if state.door != "open" else [],
         known.never,
     )
 
 
 def live_of(desk: Desk) -> Live | None:
     """Return how far a test goes on a machine that is plugged in; None while it is not."""
-    if desk.answer.job.state.power != "on":
+    if desk.answer.job.state.power == "off":
         return None
     limits, machine = desk.workshop.shelf.tables.make_safe.live, desk.answer.machine
     fullest = (words for part, words in limits.fullest.items() if part in machine.components)

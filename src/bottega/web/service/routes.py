@@ -103,6 +103,8 @@ def service_ready(request: Request, number: str, form: Form) -> Response:
     body = {"kind": "state_changed", "what": what, "to": to}
     if what == "off":
         body = {"kind": "took_off", "operation": to}
+    if what == "back":
+        body = {"kind": "put_back", "operation": to}
     try:
         note_body(request, number, form, parse_body(body))
     except REFUSALS as error:

@@ -3,7 +3,7 @@
 import pytest
 
 from bottega.core.library.shelf import shipped_shelf
-from bottega.core.strip.words import put_back_words, thing_of
+from bottega.core.machine.words import put_back_words, thing_of
 
 
 @pytest.mark.parametrize(

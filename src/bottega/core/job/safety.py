@@ -1,0 +1,206 @@
+"""What a command would do to the machine, held against the table of what may never be together.
+
+Reports of what was done (old jobs, files from elsewhere) are not held back by it; commands are.
+"""
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
+from typing import get_args
+
+from bottega.core.job.events import (
+    Body,
+    Checked,
+    CodesCleared,
+    EntryTried,
+    PanelRead,
+    Proved,
+    PutBack,
+    StateChanged,
+    Temporary,
+    TookOff,
+)
+from bottega.core.job.job import Job
+from bottega.core.job.refusal import JobRefusal
+from bottega.core.library.invariant_record import InvariantTable
+from bottega.core.library.machine_type import Check, MachineType
+from bottega.core.library.vocabulary import Act
+from bottega.core.machine.invariants import (
+    Standing,
+    broken,
+    covered,
+    newly_broken,
+    opened,
+    standing,
+)
+
+STEP_ACTS: dict[str, Act] = {"fill": "fill", "drain": "pump", "heat": "heat", "dry": "heat"}
+"""What a service step does beyond running, by what it runs."""
+
+
+@dataclass(frozen=True)
+class Law:
+    """What a command is held against: the table, whether a fault that can hurt people is likely
+    and not settled, and the time of the command (None where no clock is kept)."""
+
+    table: InvariantTable
+    danger: bool = False
+    at: datetime | None = None
+
+
+@dataclass(frozen=True)
+class Deed:
+    """How the machine stands while something is done, whether a declared live test covers it, and
+    whether all of it has to be right (a run, a test), or only what is new."""
+
+    there: Standing
+    lifted: bool = False
+    whole: bool = False
+
+
+def refuse_harm(job: Job, machine: MachineType, body: Body, law: Law) -> None:
+    """Raise JobRefusal where a command would bring about what may never be, with the reason and the
+    way out; ``field`` is the id of the row."""
+    before = standing(machine, job.state, bool(job.interlocks), law.danger)
+    for deed in _deeds(job, machine, body, before):
+        rows = law.table.rows
+        found = (
+            next(broken(rows, deed.there, deed.lifted), None)
+            if deed.whole
+            else newly_broken(rows, before, deed.there, deed.lifted)
+        )
+        if found is not None:
+            raise JobRefusal(str(found), found.row)
+    if isinstance(body, StateChanged) and (body.what, body.to) == ("charge", "none"):
+        _refuse_touch(job, machine, body, law)
+    if isinstance(body, Temporary) and not body.interlock and not body.undone:
+        _refuse_untold(body, law.table)
+    if isinstance(body, Proved) and body.proof == "earth" and body.went == "well":
+        _refuse_unmeasured(body)
+
+
+def covers(job: Job, machine: MachineType, check: Check) -> bool:
+    """Return whether the live test that was declared is one of exactly what this check wants
+    open."""
+    return bool(job.state.live_test) and covered(machine, job.state, check.needs)
+
+
+def declared(job: Job, machine: MachineType, body: StateChanged) -> bool:
+    """Return whether plugging in is a declared live test: of a check that wants it plugged in and
+    open just so, by somebody who says that he is qualified."""
+    check = machine.checks.get(body.for_check)
+    said = body.ticked and body.qualified.strip()
+    if check is None or not said or check.needs.power != "on":
+        return False
+    return covered(machine, job.state, check.needs)
+
+
+def _deeds(job: Job, machine: MachineType, body: Body, before: Standing) -> Iterator[Deed]:
+    danger = before.danger == "unsettled"
+    defeated = before.interlock == "defeated"
+    match body:
+        case StateChanged():
+            state = job.state.changed(body.what, body.to, job.holds_charge, body.for_check)
+            there = standing(machine, state, defeated, danger)
+            if (body.what, body.to) == ("door", "open"):
+                there = replace(there, doing="open_door")
+            yield Deed(there, body.to == "on" and declared(job, machine, body))
+        case TookOff() | PutBack() if body.operation in machine.operations:
+            yield _worked(job, machine, body, before)
+        case Checked() if not body.old_part_of and body.check in machine.checks:
+            yield from _checked(job, machine, body, before)
+        case Proved() if body.proof != "earth":
+            lifted = bool(job.state.live_test) and not before.open
+            yield Deed(replace(before, doing="run"), lifted, whole=True)
+        case PanelRead() | CodesCleared() | EntryTried():
+            yield Deed(replace(before, doing="panel"))
+        case Temporary() if body.interlock and not body.undone:
+            yield Deed(replace(before, doing="defeat", interlock="defeated"))
+
+
+def _worked(job: Job, machine: MachineType, body: TookOff | PutBack, before: Standing) -> Deed:
+    """Return how a machine stands while something is taken off it or put back."""
+    record = machine.operations[body.operation]
+    others = tuple(name for name in job.state.off if name != body.operation)
+    off = (*others, body.operation) if isinstance(body, TookOff) else others
+    doing: Act | str = "touch" if record.needs.charge else ""
+    face = "" if record.face == "bench" else record.face
+    return Deed(replace(before, open=opened(machine, off), doing=doing, face=face))
+
+
+def _checked(job: Job, machine: MachineType, body: Checked, before: Standing) -> Iterator[Deed]:
+    check = machine.checks[body.check]
+    acts: tuple[Act, ...] = check.acts
+    if body.step in machine.service:
+        runs = machine.service[body.step].runs
+        acts = ("run", STEP_ACTS.get(runs, "run"))
+    live = check.needs.power == "on"
+    lifted = covers(job, machine, check)
+    part = machine.components[check.component]
+    fed = "yes" if part.may_be_fed else "no"
+    for act in acts or (("look",) if live else ()):
+        assert act in get_args(Act)
+        yield Deed(replace(before, doing=act, fed=fed), lifted, whole=live or act == "feed")
+
+
+def _refuse_touch(job: Job, machine: MachineType, body: StateChanged, law: Law) -> None:
+    """Refuse that a charge is gone where it was not waited for, or not measured after that."""
+    stored = machine.charge
+    if stored is None:
+        return
+    limit = law.table.touch_below_v
+    waited = waited_min(job, law.at, body.waited_min)
+    if waited < stored.wait_minutes:
+        raise JobRefusal(
+            f"{waited:.0f} min have passed since the plug came out, expected "
+            f"{stored.wait_minutes:g} before {stored.where} is measured. Waiting permits the "
+            "measuring, nothing else.",
+            "waited_min",
+        )
+    if body.measured_v is None:
+        raise JobRefusal(
+            f"Measure {stored.where}: at most {limit:g} V. It was waited for, and that permits the "
+            "measuring, not the touching; without a meter the place stays closed.",
+            "measured_v",
+        )
+    if body.measured_v > limit:
+        raise JobRefusal(
+            f"Measured {body.measured_v:g} V on {stored.where}, expected at most {limit:g} V. "
+            "Wait, and measure again.",
+            "measured_v",
+        )
+
+
+def _refuse_untold(body: Temporary, table: InvariantTable) -> None:
+    """Refuse something temporary that by its words defeats an interlock and does not say so."""
+    said = body.what.lower()
+    found = next((word for word in table.defeats if re.search(rf"\b{word}\b", said)), None)
+    if found is not None:
+        raise JobRefusal(
+            f"“{body.what}” keeps a lock or a switch from its work ({found}). Tick that it does, "
+            "and say why it has to be.",
+            "interlock",
+        )
+
+
+def _refuse_unmeasured(body: Proved) -> None:
+    """Refuse an electrical check that lacks what every machine with an earthed cabinet is measured
+    for: earth first, for insulation says nothing of a broken earth."""
+    if body.no_instrument:
+        return
+    for value, what, field in (
+        (body.earth_ohm, "the earth in ohm, from the plug's pin to bare metal", "earth_ohm"),
+        (body.insulation_mohm, "the insulation in megohm", "insulation_mohm"),
+    ):
+        if value is None:
+            raise JobRefusal(f"Type {what}, or say that there is no instrument.", field)
+
+
+def waited_min(job: Job, at: datetime | None, typed: float | None = None) -> float:
+    """Return the minutes since the plug came out, by the clock of the log. What is ``typed`` adds
+    to them only where the plug was out before the job began."""
+    start = job.events[0].at if job.came_unplugged else job.unplugged_at
+    passed = (at - start) / timedelta(minutes=1) if at is not None and start is not None else 0.0
+    before = (typed or 0.0) if job.came_unplugged else 0.0
+    return max(0.0, passed) + before
