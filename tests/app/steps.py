@@ -5,6 +5,7 @@ from tests.conftest import new_id
 from bottega.app.job.answer import diagnose
 from bottega.app.job.record import parse_body, record
 from bottega.app.measure.reading import take_reading
+from bottega.core.job.way import command_of
 
 WHO = "Ilaria Venn"
 
@@ -21,3 +22,11 @@ def prove_the_pump(workshop, number):
     reading = take_reading(workshop, answer.job, answer.machine, "measure_pump_coil", "184")
     record(workshop, number, reading, WHO, new_id())
     return note(workshop, number, kind="checked", check="turn_rotor", outcome="free")
+
+
+def take_out(workshop, number, repair):
+    """Bring the machine to where a repair can be made: reached, and the old part out."""
+    answer = diagnose(workshop, number)
+    way = answer.machine.repairs[repair].way
+    for step in answer.reaching.reach(answer.job.state, way).steps:
+        record(workshop, number, command_of(step, measured_v=0), WHO, new_id())

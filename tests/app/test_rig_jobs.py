@@ -97,7 +97,7 @@ def test_the_job_is_proved_from_the_call_to_the_cure(workshop, case):
             hands.do(step.check)
             continue
         repair = machine.repairs[ends[0]]
-        hands.reach(repair.needs)
+        hands.reach(repair.way)
         hands.note(Repaired(repair=repair.id))
         if repair.ends(fault) > 0:
             break

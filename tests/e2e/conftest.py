@@ -63,7 +63,16 @@ def served(what: str, folder: Path) -> Iterator[str]:
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
-    command = [sys.executable, "-m", "bottega", what, "--port", str(port), "--data", str(folder)]
+    command = [
+        sys.executable,
+        "-m",
+        "tests.e2e.shop",
+        what,
+        "--port",
+        str(port),
+        "--data",
+        str(folder),
+    ]
     with (
         (folder / "out.txt").open("w") as out,
         subprocess.Popen(command, stdout=out, stderr=subprocess.STDOUT) as server,

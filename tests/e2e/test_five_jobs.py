@@ -53,9 +53,12 @@ def reach(page: Page) -> bool:
     first = page.locator("#main [data-reach] button")
     if not first.count():
         return False
-    waited = page.locator("#main [data-reach] [name=waited_min]")
-    if waited.count():
-        waited.fill("20")
+    volts = page.locator("#main [data-reach] [name=measured_v]")
+    if volts.count():
+        volts.fill("3")
+    may = page.locator("[data-reach] [name=ticked]")
+    if may.count():
+        may.check()
     seq = page.locator("#main [name=seen]").first.input_value()
     first.first.click()
     expect(page.locator(f"#main [name=seen][value='{seq}']")).to_have_count(0)

@@ -36,9 +36,12 @@ def reach(page: Page) -> None:
         rows = page.locator("[data-reach] [data-key=k]").count()
         seq = page.locator("input[name=seen]").first.input_value()
         assert rows == 1
-        waited = page.locator("[data-reach] input[name=waited_min]")
-        if waited.count():
-            waited.fill("5")
+        volts = page.locator("[data-reach] input[name=measured_v]")
+        if volts.count():
+            volts.fill("3")
+        may = page.locator("[data-reach] [name=ticked]")
+        if may.count():
+            may.check()
         buttons.first.click()
         stands_anew(page, seq)
 
@@ -235,10 +238,9 @@ def test_a_whole_job_with_the_keyboard_alone(desk: Page):
         if "Nothing left" in page.locator("#main").inner_text():
             break
         while page.locator("[data-reach] li button").count():
-            waited = page.locator("[data-reach] input[name=waited_min]")
-            if waited.count():
+            volts = page.locator("[data-reach] input[name=measured_v]")
+            if volts.count():
                 page.keyboard.press("m")
-                page.keyboard.press("Tab")
                 page.keyboard.type("5")
                 press("Enter")
             else:

@@ -15,9 +15,12 @@ def reach(page: Page) -> None:
     first = page.locator("[data-reach] button").first
     while page.locator("[data-reach]").count():
         before = page.locator("[data-reach] li").count()
-        waited = page.locator("[data-reach] [name=waited_min]")
-        if waited.count():
-            waited.fill("20")
+        volts = page.locator("[data-reach] [name=measured_v]")
+        if volts.count():
+            volts.fill("3")
+        may = page.locator("[data-reach] [name=ticked]")
+        if may.count():
+            may.check()
         first.click()
         expect(page.locator("[data-reach] li")).not_to_have_count(before)
     expect(page.locator(".meter")).to_be_visible()

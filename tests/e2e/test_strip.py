@@ -29,9 +29,12 @@ def go_on(page: Page, until: str) -> None:
     """Do what stands first until it is the step of these words."""
     page.goto(f"/jobs/{JOB}/open")
     while not re.search(until, step(page)):
-        waited = page.locator("[data-reach] input[name=waited_min]")
-        if waited.count():
-            waited.fill("20")
+        volts = page.locator("[data-reach] input[name=measured_v]")
+        if volts.count():
+            volts.fill("3")
+        may = page.locator("[data-reach] [name=ticked]")
+        if may.count():
+            may.check()
         before = page.locator("input[name=seen]").first.input_value()
         page.locator("[data-reach] [data-key=k]").click()
         expect(page.locator("input[name=seen]").first).not_to_have_value(before)
@@ -87,9 +90,12 @@ def test_a_left_hand_thread_is_a_large_arrow(page: Page):
     page.evaluate(DECIDE, number)
     page.goto(f"/jobs/{number}/open")
     while "Lift the basket out" not in step(page):
-        waited = page.locator("[data-reach] input[name=waited_min]")
-        if waited.count():
-            waited.fill("20")
+        volts = page.locator("[data-reach] input[name=measured_v]")
+        if volts.count():
+            volts.fill("3")
+        may = page.locator("[data-reach] [name=ticked]")
+        if may.count():
+            may.check()
         before = page.locator("input[name=seen]").first.input_value()
         page.locator("[data-reach] [data-key=k]").click()
         expect(page.locator("input[name=seen]").first).not_to_have_value(before)

@@ -175,6 +175,9 @@ def go_on(hand: Hand, machine: MachineType, fault: str) -> None:
     reach = main.locator("[data-reach] button:enabled")
     if main.locator("[data-reach] input[name=measured_v]").count():
         hand.keep(main.locator("[data-reach] input[name=measured_v]"), "2", reach.first)
+    elif main.locator("[data-reach] input[name=ticked]").count():
+        main.locator("[data-reach] input[name=ticked]").check()
+        hand.press(reach.first)
     elif reach.count():
         hand.press(reach.first)
     elif main.locator("button.outcome:enabled").count():

@@ -6,6 +6,7 @@ from itertools import pairwise
 from math import pi, sqrt
 
 import pytest
+from tests.app.steps import take_out
 
 from bottega.app.job.answer import diagnose
 from bottega.app.rig.gestures import LIFTED_MM, PUSHED_S, STEPS, felt, offered, wheels
@@ -290,6 +291,7 @@ def test_what_the_job_put_right_is_right_on_the_rig(browser, rig, demo):
     note(kind="state_changed", what="water", to="out")
     note(kind="took_off", operation="filter_flap")
     note(kind="took_off", operation="filter_cap")
+    take_out(demo, number, "drain_pump.part")
     note(kind="repaired", repair="drain_pump.part")
     browser.form(f"/jobs/{number}/on-rig", seen=demo.log.seq(number), check="measure_pump_coil")
     assert diagnose(demo, number).job.checked()[-1][1].outcome == "in band"

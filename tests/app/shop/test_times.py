@@ -3,7 +3,7 @@
 from datetime import timedelta
 
 import pytest
-from tests.app.steps import note
+from tests.app.steps import note, take_out
 
 from bottega.app.errors import Refused
 from bottega.app.job.answer import diagnose
@@ -33,6 +33,7 @@ def test_each_gap_is_the_stage_of_what_ends_it(workshop, houseboat, moved):
     note(workshop, houseboat, kind="took_off", operation="filter_cap")
     moved(3)
     note(workshop, houseboat, kind="checked", check="turn_rotor", outcome="free")
+    take_out(workshop, houseboat, "drain_pump.part")
     moved(PAUSE_MIN + 1)
     note(workshop, houseboat, kind="repaired", repair="drain_pump.part")
     moved(5)

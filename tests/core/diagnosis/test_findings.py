@@ -1,7 +1,7 @@
 """From a job's events to evidence: epochs, old codes, runs, and what says nothing."""
 
 import pytest
-from tests.core.job.log import CLOSE, PLUG_IN, Log, to_repair
+from tests.core.job.log import CLOSE, PLUG_IN, RUN_WELL, Log, to_repair
 from tests.core.job.test_rules import event, opened
 
 from bottega.core.diagnosis.evidence import Evidence, Source
@@ -29,7 +29,7 @@ def test_a_repair_starts_an_epoch_and_the_vanished_complaint_is_evidence(shelf, 
     before = prior(model, 7, engine)
     fitted = infer(model, before, evidence_of(log.job, f7, shelf.tables))
     on = StateChanged(what="power", to="on")
-    well = to_repair(Log(f7, water="in")).do(*CLOSE, on, Proved(proof="run", went="well"))
+    well = to_repair(Log(f7, water="in")).do(*CLOSE, on, RUN_WELL)
     badly = to_repair(Log(f7, water="in")).do(*CLOSE, on, Proved(proof="run", went="badly"))
     gone = infer(model, before, evidence_of(well.job, f7, shelf.tables))
     stays = infer(model, before, evidence_of(badly.job, f7, shelf.tables))
@@ -82,7 +82,7 @@ def test_a_run_may_show_one_complaint_again_and_not_the_other(shelf, f7):
 def test_a_run_may_show_what_nobody_complained_of(shelf, f7):
     """A second fault is met in the watched run, not at the next call."""
     roars = Proved(proof="run", went="badly", still=("says_roars",))
-    well = Proved(proof="run", went="well")
+    well = RUN_WELL
     before, after = after_run(shelf, f7, well), after_run(shelf, f7, roars)
     assert after.fault_now()["bearings_worn"] > 10 * before.fault_now()["bearings_worn"]
 
@@ -191,7 +191,7 @@ def test_an_old_part_says_the_same_on_the_bench_before_and_after_it_was_changed(
     plain = to_repair(Log(f7))
     early = to_repair(Log(f7), looked)
     late = to_repair(Log(f7))
-    repaired = late.events[-1]
+    repaired = next(e for e in late.events if e.body.kind == "repaired")
     late.do(looked.model_copy(update={"old_part_of": repaired.id}))
     assert repaired.body.kind == "repaired"
     was = [belief(log).fault_was()["rotor_slips"] for log in (plain, early, late)]

@@ -1,7 +1,7 @@
 """What a panel that lets nobody in, a calibration, and a code under a former name say."""
 
 import pytest
-from tests.core.job.log import Log
+from tests.core.job.log import RUN_WELL, Log
 
 from bottega.core.diagnosis.findings import evidence_of
 from bottega.core.diagnosis.infer import infer
@@ -135,7 +135,7 @@ def test_a_code_that_stays_away_speaks_once_the_machine_had_occasion_to_store_it
     lamps = Checked(check="lamp_test", outcome="all light")
     assert missing(lamps) == set()
     assert missing(Checked(check="watch_emptying", outcome="normal")) == {"3-2"}
-    assert missing(Proved(proof="run", went="well")) == set(f7.codes)
+    assert missing(RUN_WELL) == set(f7.codes)
 
 
 def test_an_empty_memory_that_was_just_cleared_says_nothing(f7, shelf):

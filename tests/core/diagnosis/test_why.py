@@ -82,7 +82,8 @@ def test_what_nobody_has_looked_at_names_the_open_check(shop):
 
 
 def test_why_to_flex_and_to_repeat_is_said(workshop):
-    call = Call(machine="calvessa-dritta-8", age_years=8, place="Quay")
+    stands = {"power": "on", "taps": "open"}
+    call = Call(machine="calvessa-dritta-8", age_years=8, place="Quay", **stands)
     words = Words("It jerks and stops in the wash.", exact=("says_jerks",))
     number = open_job(workshop, call, words, "Ilaria Venn", new_id()).number
     flexed = step_for(workshop, diagnose(workshop, number), "start_ten_times")

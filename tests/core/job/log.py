@@ -11,6 +11,7 @@ from bottega.core.job.events import (
     Event,
     Opened,
     PanelRead,
+    Proved,
     PutBack,
     Repaired,
     StateChanged,
@@ -23,6 +24,7 @@ from bottega.core.job.safety import Law
 from bottega.core.library.shelf import shipped_shelf
 
 INVARIANTS = shipped_shelf().tables.invariants
+PROOFS = shipped_shelf().tables.proofs
 
 
 class Log:
@@ -30,7 +32,7 @@ class Log:
 
     def __init__(self, machine, **opened):
         self.machine, self.events = machine, []
-        said = {"power": "on", "drum": "empty", "door": "shut", **opened}
+        said = {"power": "on", "taps": "open", "drum": "empty", "door": "shut", **opened}
         self._append(Opened(archetype="FB", age_years=7, place="Houseboat", **said))
 
     def _append(self, body):
@@ -51,7 +53,7 @@ class Log:
 
     @property
     def law(self):
-        return Law(INVARIANTS, at=self.now)
+        return Law(INVARIANTS, PROOFS, at=self.now)
 
     @property
     def job(self):
@@ -78,6 +80,13 @@ UNPLUG = StateChanged(what="power", to="off")
 PLUG_IN = StateChanged(what="power", to="on")
 
 
+TIPPED, UPRIGHT = (StateChanged(what="posture", to=to) for to in ("tipped", "upright"))
+SHUT, OPEN = (StateChanged(what="taps", to=to) for to in ("shut", "open"))
+PUMP_OUT = [SHUT, TookOff(operation="base_cover"), TIPPED, TookOff(operation="pump_out")]
+PUMP_IN = [PutBack(operation="pump_out"), UPRIGHT, PutBack(operation="base_cover"), OPEN]
+RUN_WELL = Proved(proof="run", went="well", programme="Cottons 60", watched_to="spin")
+
+
 CLOSE = [PutBack(operation="filter_cap"), PutBack(operation="filter_flap")]
 """What to_repair took off, back on."""
 
@@ -96,5 +105,7 @@ def to_repair(log, *looked):
         Checked(check="turn_rotor", outcome="free"),
         *looked,
         Decided(choice="repair", repair="drain_pump.part"),
+        *PUMP_OUT,
         Repaired(repair="drain_pump.part"),
+        *PUMP_IN,
     )

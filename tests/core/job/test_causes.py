@@ -3,7 +3,7 @@
 from datetime import date
 
 import pytest
-from tests.core.job.log import Log, off
+from tests.core.job.log import PUMP_OUT, Log, off
 
 from bottega.core.job.causes import linked, unexplained
 from bottega.core.job.events import CauseClosed, Checked, Decided, Recheck, Repaired, Waived
@@ -41,7 +41,7 @@ def test_what_is_found_broken_stays_owed_until_it_is_put_right(f7):
     log = cleared_pump(f7).do(Checked(check="look_impeller", outcome="broken"))
     assert "Found and not put right" in debt(log, f7, ("follow", "impeller_broken")).name
     assert not debt(log, f7, ("follow", "impeller_broken")).settled
-    log.do(Repaired(repair="drain_pump.part"))
+    log.do(*PUMP_OUT, Repaired(repair="drain_pump.part"))
     assert ("follow", "impeller_broken") not in [d.debt for d in owed(log.job, f7)]
 
 
@@ -62,7 +62,7 @@ def test_the_cause_behind_a_finding_is_asked_for(f7):
         Checked(check="look_impeller", outcome="broken"),
         Decided(choice="repair", repair="drain_pump.part"),
     )
-    log.do(Repaired(repair="drain_pump.part"))
+    log.do(*PUMP_OUT, Repaired(repair="drain_pump.part"))
     assert [link.side for link in linked(log.job, f7) if link.fault == "pump_object_in"] in (
         [],
         ["cause"],

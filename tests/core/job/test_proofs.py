@@ -1,8 +1,22 @@
 """What is owed after a repair: by the part, by the check that condemned it, by what made it fail;
 on every repair of every kind of machine."""
 
+from datetime import timedelta
+
 import pytest
-from tests.core.job.log import CLOSE, UNPLUG, Log, off, to_repair
+from tests.core.job.log import (
+    CLOSE,
+    DRAIN,
+    INVARIANTS,
+    PLUG_IN,
+    PROOFS,
+    PUMP_OUT,
+    RUN_WELL,
+    UNPLUG,
+    Log,
+    off,
+    to_repair,
+)
 from tests.core.job.test_rules import KINDS, event, opened
 
 from bottega.core.job.events import (
@@ -13,7 +27,9 @@ from bottega.core.job.events import (
     HandedOver,
     Limits,
     PanelRead,
+    ProofBegun,
     Proved,
+    PutBack,
     Repaired,
     StateChanged,
     Temporary,
@@ -21,7 +37,7 @@ from bottega.core.job.events import (
     Waived,
 )
 from bottega.core.job.fold import fold
-from bottega.core.job.kinds import told
+from bottega.core.job.kinds import allow, told
 from bottega.core.job.proofs import (
     OF_THE_MACHINE,
     PROOF_NAMES,
@@ -30,6 +46,8 @@ from bottega.core.job.proofs import (
     condemning,
     owed,
 )
+from bottega.core.job.refusal import JobRefusal
+from bottega.core.job.safety import Law
 from bottega.core.job.stations import stations
 
 
@@ -109,7 +127,9 @@ def test_hand_over_waits_for_what_is_owed(log, f7):
     log.do(
         StateChanged(what="power", to="on"),
         CodesCleared(),
+        StateChanged(what="water", to="in"),
         Proved(proof="leak_watch", went="badly"),
+        ProofBegun(proof="leak_watch"),
         Proved(proof="leak_watch", went="well"),
     )
     log.refused(HandedOver(), "1 still owed, first: run the customer")
@@ -134,7 +154,11 @@ def test_the_root_cause_is_owed_when_the_part_has_one(f7):
     log = Log(f7, power="off", water="out").do(
         *off("rear_panel"), Checked(check="look_belt", outcome="off")
     )
-    log.do(Decided(choice="repair", repair="belt.part"), Repaired(repair="belt.part"))
+    log.do(
+        Decided(choice="repair", repair="belt.part"),
+        *off("belt_off"),
+        Repaired(repair="belt.part"),
+    )
     assert ("cause", "belt_off") in [debt.debt for debt in owed(log.job, f7)]
     log.do(CauseClosed(fault="belt_off", answer="a sock round the pulley"))
     assert next(debt for debt in owed(log.job, f7) if debt.debt == ("cause", "belt_off")).done
@@ -144,7 +168,44 @@ def test_a_proof_by_running_wants_the_plug_in(log, f7):
     to_repair(log)
     log.refused(Proved(proof="run", went="well"), "It is unplugged")
     log.refused(StateChanged(what="power", to="on"), "Pull the plug and put it back")
-    log.do(*CLOSE, StateChanged(what="power", to="on"), Proved(proof="run", went="well"))
+    log.do(*CLOSE, PLUG_IN)
+    log.refused(Proved(proof="run", went="well"), "Say which programme was run, and to which phase")
+    log.do(RUN_WELL)
+
+
+def test_a_leak_watch_has_its_clock_and_ends_at_its_minutes(log, f7):
+    """The clock starts once it stands there with water in, and anything changed since ends it."""
+    to_repair(log)
+    begun, well = ProofBegun(proof="leak_watch"), Proved(proof="leak_watch", went="well")
+    log.refused(begun, "Put the joint back first")
+    log.do(*CLOSE, PLUG_IN)
+    log.refused(begun, "This proof wants: water in")
+    water = StateChanged(what="water", to="in")
+    log.do(water)
+    log.refused(well, "Its clock was not started; it runs for 10 minutes")
+    log.do(begun)
+    soon = Law(INVARIANTS, PROOFS, at=log.job.clock_of("leak_watch") + timedelta(minutes=4))
+    with pytest.raises(JobRefusal, match="4 of 10 minutes have passed"):
+        allow(log.job, f7, well, soon)
+    allow(log.job, f7, Proved(proof="leak_watch", went="badly"), soon)
+    allow(log.job, f7, Waived(owed="proof", subject="leak_watch", reason="tap broken"), soon)
+    log.do(UNPLUG, PLUG_IN)
+    assert log.job.clock_of("leak_watch") is None
+    log.refused(well, "Its clock was not started")
+    log.do(begun, well)
+
+
+def test_a_new_part_is_not_fitted_before_the_old_one_is_out(log):
+    log.do(UNPLUG, DRAIN, *off("filter_flap", "filter_cap"))
+    fitted = Repaired(repair="drain_pump.part")
+    log.refused(fitted, "The old one is not out yet. First: take the drain pump out")
+    log.do(*PUMP_OUT, fitted)
+
+
+def test_no_more_fasteners_are_left_over_than_there_are(log):
+    log.do(UNPLUG, *off("top"))
+    log.refused(PutBack(operation="top", left=200), "Found 200 left over, expected at most the 2")
+    log.do(PutBack(operation="top", left=1))
 
 
 HELD = Limits(name="after repair", earth_ohm=0.3, insulation_mohm=1, leakage_ma=3.5)

@@ -5,7 +5,7 @@ from datetime import UTC, datetime, timedelta
 from random import Random
 
 import pytest
-from tests.core.job.log import DRAIN, INVARIANTS, PLUG_IN, UNPLUG, Log
+from tests.core.job.log import DRAIN, INVARIANTS, PLUG_IN, PROOFS, UNPLUG, Log
 
 from bottega.core.job.events import (
     CauseClosed,
@@ -42,7 +42,7 @@ def at(number):
 
 
 def law_at(number):
-    return Law(INVARIANTS, at=at(number))
+    return Law(INVARIANTS, PROOFS, at=at(number))
 
 
 LAW = law_at(99)
@@ -211,10 +211,10 @@ def test_the_minutes_are_those_of_the_log_not_those_that_are_typed(log, f7):
     log.do(UNPLUG)
     soon = log.job.unplugged_at + timedelta(minutes=1)
     with pytest.raises(JobRefusal, match="1 min have passed since the plug came out, expected 3"):
-        allow(log.job, f7, gone, Law(INVARIANTS, at=soon))
+        allow(log.job, f7, gone, Law(INVARIANTS, PROOFS, at=soon))
     came = Log(f7, power="off")
     assert came.job.state.charge == "unknown"
-    allow(came.job, f7, gone, Law(INVARIANTS, at=came.events[0].at))
+    allow(came.job, f7, gone, Law(INVARIANTS, PROOFS, at=came.events[0].at))
 
 
 def test_what_is_plugged_in_holds_its_charge(log):

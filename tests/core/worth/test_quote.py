@@ -4,14 +4,17 @@ import re
 from dataclasses import replace
 
 import pytest
+from tests.core.job.log import Log
 
 from bottega.core.diagnosis.evidence import Evidence, answered, said
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
-from bottega.core.machine.reach import Reaching
+from bottega.core.job.events import TookOff
+from bottega.core.job.fold import stood_of
 from bottega.core.machine.state import MachineState
 from bottega.core.shop import ShopSettings
+from bottega.core.strip.plan import plan
 from bottega.core.worth.quote import cheapest_repairs, options, repair_quote, visit_band
 
 SHOP = ShopSettings(rate_per_hour=60, visit_fee=40, tax_rate=0.2, part_markup=0.1)
@@ -27,30 +30,61 @@ def belief(shelf, f7):
     return infer(model, prior(model, 7, shelf.tables.engine), Evidence(told))
 
 
+STOOD = MachineState(power="off", water="out")
+
+
 def test_a_pump_quoted_by_hand(shelf, f7):
-    """18 min for the pump at 1 a minute, all open; 47 with a tenth on top; visit 40; a fifth of
-    tax."""
-    open_state = MachineState(power="off", water="out", off=("filter_flap", "filter_cap"))
-    got = repair_quote(
-        f7, f7.repairs["drain_pump.part"], open_state, Reaching(f7, shelf.tables), SHOP
-    )
-    assert [line.amount for line in got.lines] == [40, 18, pytest.approx(51.7)]
-    assert got.tax == pytest.approx(21.94)
-    assert got.total == pytest.approx(131.64)
+    """Minutes at 1 a minute by the plan, from the closed machine: taps 0.5; opened by taking off
+    base cover, filter and pump, tipped and stood up again; the fitting; back; a leak watch. 47 with
+    a tenth on top; visit 40; a fifth of tax."""
+    repair, strip = f7.repairs["drain_pump.part"], shelf.tables.strip
+    got = repair_quote(f7, repair, STOOD, shelf.tables, SHOP)
+    taken_off = ("filter_flap", "filter_cap", "base_cover", "pump_out")
+    records = [f7.operations[name] for name in taken_off]
+    off = sum(record.minutes for record in records)
+    back = sum(record.back_minutes or record.minutes for record in records)
+    tools = [record.tool for record in records if record.tool != "none"]
+    assert strip.tool_minutes * 2 * len(set(tools)) > 0
+    by_hand = 0.5 + off + back + repair.minutes + strip.proofs["leak_watch"]
+    tips = shelf.tables.changes["posture"]["tipped"].minutes
+    stands = shelf.tables.changes["posture"]["upright"].minutes
+    least, most = by_hand + tips + stands, by_hand + 2 * (tips + stands) + 8 * strip.tool_minutes
+    assert least <= got.minutes <= most
+    assert got.lines[1].amount == got.minutes
+    assert got.lines[2].amount == pytest.approx(51.7)
+    assert got.total == pytest.approx((40 + got.minutes + 51.7) * 1.2, abs=0.01)
+
+
+@pytest.mark.parametrize("kind", ["FB", "FD", "FI", "SL", "TD", "TG", "TS", "WD"])
+def test_the_labour_of_every_repair_is_the_plans_to_the_minute(shelf, kind):
+    """There and back by the strip-down planner, the fitting, and the proofs owed by what was open
+    and by the part itself, reckoned here anew."""
+    machine, tables = shelf.machine(kind), shelf.tables
+    for repair in machine.repairs.values():
+        best = plan(machine, tables, STOOD, repair.way).best
+        owed = {proof for name in best.operations for proof in machine.operations[name].owes}
+        owed |= set(machine.components[repair.component].owes)
+        proofs = sum(tables.strip.proofs[name] for name in owed)
+        whole = best.minutes + repair.minutes + proofs
+        assert repair_quote(machine, repair, STOOD, tables, SHOP).minutes == round(whole)
+
+
+def test_what_was_opened_to_look_makes_no_repair_cheaper(f7):
+    """The quote goes by how the machine stood when the job was taken on."""
+    log = Log(f7, power="off", water="out")
+    before = stood_of(log.job)
+    log.do(TookOff(operation="top"))
+    assert stood_of(log.job) == before
 
 
 def test_another_currency(shelf, f7):
-    open_state = MachineState(power="off", water="out", off=("filter_flap", "filter_cap"))
     dollars = replace(SHOP, currency="USD", per_eur=1.1, mains_v=120, mains_hz=60, units="us")
-    got = repair_quote(
-        f7, f7.repairs["drain_pump.part"], open_state, Reaching(f7, shelf.tables), dollars
-    )
+    got = repair_quote(f7, f7.repairs["drain_pump.part"], STOOD, shelf.tables, dollars)
     assert got.lines[2].amount == pytest.approx(47 * 1.1 * 1.1, abs=0.01)
 
 
 def test_the_choices_hold_repair_refer_and_replace(shelf, f7, belief):
-    state, reaching = MachineState(power="off"), Reaching(f7, shelf.tables)
-    found = options(belief, state, reaching, SHOP, ("drain_pump.part",))
+    found = options(belief, STOOD, shelf.tables, SHOP, ("drain_pump.part",))
     assert found[0].repair.id == "drain_pump.part"
     assert found[0].ends > 0.9
     assert {o.choice for o in found} >= {"repair", "refer", "replace"}
@@ -70,15 +104,13 @@ def test_what_is_offered_keeps_to_the_order_of_the_plan(shelf, f7, order, leads)
     told = [said("c", f7.complaints["says_water_stays"], 0)]
     model = compile_model(f7)
     vague = infer(model, prior(model, 7, shelf.tables.engine), Evidence(tuple(told)))
-    state, reaching = MachineState(power="off"), Reaching(f7, shelf.tables)
-    found = options(vague, state, reaching, SHOP, order)
+    found = options(vague, STOOD, shelf.tables, SHOP, order)
     assert leads == (found[0].repair.id if found[0].repair else found[0].choice)
 
 
 def test_the_band_of_the_visit_is_ordered_and_holds_the_likely_repair(shelf, f7, belief):
-    state, reaching = MachineState(power="off"), Reaching(f7, shelf.tables)
-    low, high = visit_band(cheapest_repairs(belief, state, reaching, SHOP), SHOP)
-    pump = repair_quote(f7, f7.repairs["drain_pump.part"], state, reaching, SHOP).total
+    low, high = visit_band(cheapest_repairs(belief, STOOD, shelf.tables, SHOP), SHOP)
+    pump = repair_quote(f7, f7.repairs["drain_pump.part"], STOOD, shelf.tables, SHOP).total
     assert 48 <= low <= pump <= high
 
 
@@ -95,8 +127,7 @@ def test_no_choice_ends_it_more_often_than_always(shelf):
     both = next(r for r in machine.repairs.values() if len(r.covers) > 1 and "bearings" in r.id)
     chances = found.fault_now()
     assert sum(chances[fault] for fault, _ in both.covers) > 1.2
-    state, reaching = MachineState(power="off"), Reaching(machine, shelf.tables)
-    choices = options(found, state, reaching, SHOP, (both.id,))
+    choices = options(found, STOOD, shelf.tables, SHOP, (both.id,))
     assert choices[0].repair is both
     assert 0.7 < choices[0].ends <= max(success for _, success in both.covers)
     for option in choices:
@@ -108,10 +139,10 @@ def test_no_choice_ends_it_more_often_than_always(shelf):
 def test_every_case_counts_for_the_cheapest_that_ends_it(shelf, kind):
     """Counted case by case in plain Python; what is told of all choices adds to at most one."""
     machine = shelf.machine(kind)
-    model, reaching = compile_model(machine), Reaching(machine, shelf.tables)
+    model = compile_model(machine)
     told = [said("c", next(iter(machine.complaints.values())), 0)]
     belief = infer(model, prior(model, 8, shelf.tables.engine), Evidence(tuple(told)))
-    choices = options(belief, MachineState(power="off"), reaching, SHOP, (), most=99)
+    choices = options(belief, STOOD, shelf.tables, SHOP, (), most=99)
     repairs = sorted((o for o in choices if o.repair), key=lambda o: (o.quote.total, o.repair.id))
     shares = dict.fromkeys((o.repair.id for o in repairs), 0.0)
     for row, chance in zip(model.sets, belief.now, strict=True):
@@ -124,7 +155,7 @@ def test_every_case_counts_for_the_cheapest_that_ends_it(shelf, kind):
     assert sum(o.enough for o in choices) <= 1
     assert {o.repair.id: o.enough for o in repairs} == pytest.approx(shares, abs=1e-9)
     assert not any(" 0%" in o.note for o in choices)
-    listed = options(belief, MachineState(power="off"), reaching, SHOP, ())
+    listed = options(belief, STOOD, shelf.tables, SHOP, ())
     first = [re.search(r"Enough in (\d+)%", o.note) for o in listed]
     assert sum(int(share.group(1)) for share in first if share) <= 101
 
@@ -134,9 +165,8 @@ def test_a_dear_repair_says_where_something_cheaper_is_enough(shelf, f7):
     told = (said("c", f7.complaints["says_water_stays"], 0),)
     model = compile_model(f7)
     belief = infer(model, prior(model, 7, shelf.tables.engine), Evidence(told))
-    state, reaching = MachineState(power="off"), Reaching(f7, shelf.tables)
     pump, clear = (
-        next(o for o in options(belief, state, reaching, SHOP, (), 9) if o.title == title)
+        next(o for o in options(belief, STOOD, shelf.tables, SHOP, (), 9) if o.title == title)
         for title in ("Fit a new drain pump", "Take the object out of the pump")
     )
     too = int(re.search(r"another (\d+)% something cheaper", pump.note).group(1))
@@ -148,9 +178,9 @@ def test_a_dear_repair_says_where_something_cheaper_is_enough(shelf, f7):
 def test_whoever_reads_a_quote_can_reckon_it_again(shelf, kind):
     """Labour from the minutes it names, the part from its price and the markup, the total from the
     lines."""
-    machine, reaching = shelf.machine(kind), Reaching(shelf.machine(kind), shelf.tables)
+    machine = shelf.machine(kind)
     for repair in machine.repairs.values():
-        got = repair_quote(machine, repair, MachineState(power="off"), reaching, SHOP)
+        got = repair_quote(machine, repair, STOOD, shelf.tables, SHOP)
         minutes = int(re.fullmatch(r"Labour, (\d+) min", got.lines[1].text).group(1))
         assert got.lines[1].amount == pytest.approx(minutes * SHOP.rate_per_hour / 60, abs=0.005)
         if repair.price_eur:

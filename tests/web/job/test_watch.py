@@ -15,7 +15,9 @@ CHECK = "watch_all"
 
 def taken(demo, kind):
     """A job on a machine of a kind that stands ready to be run."""
-    call = Call(machine=kind, age_years=6, place="Quay", power="on", taps="open", water="out", door="shut")
+    call = Call(
+        machine=kind, age_years=6, place="Quay", power="on", taps="open", water="out", door="shut"
+    )
     words = Words("It stops in the middle.", exact=("says_stops",))
     return open_job(demo, call, words, "Ilaria Venn", new_id()).number
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from bottega.app.answer import Answer
 from bottega.app.workshop import Workshop
+from bottega.core.job.fold import stood_of
 from bottega.core.worth.quote import LEAST_SHOWN, Cure, cheapest_repairs, visit_band
 
 LIKELY = 0.06
@@ -46,7 +47,7 @@ def loading(workshop: Workshop, answer: Answer) -> Loading:
         names += [operations[s.to].tool for s in step.reach.steps if s.kind == "operation"]
     tools = [workshop.shelf.tables.tools[name] for name in dict.fromkeys(names) if name != "none"]
     shop = workshop.settings
-    cures = cheapest_repairs(answer.belief, answer.job.state, answer.reaching, shop)
+    cures = cheapest_repairs(answer.belief, stood_of(answer.job), workshop.shelf.tables, shop)
     return Loading(
         parts=_parts(answer, cures),
         tools=tuple(tool.name for tool in tools if not tool.special),

@@ -8,16 +8,15 @@ from bottega.app.values import refused, shown
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.explain import unlooked
 from bottega.core.job.events import Decided, QuoteLine
+from bottega.core.job.fold import stood_of
 from bottega.core.worth.quote import Option, options
 
 
 def choices(workshop: Workshop, answer: Answer) -> list[Option]:
     """Return the ways to decide, in the plan's order."""
-    job, order = answer.job, answer.plan.ends.repairs
-    fails = answer.evidence.keeps_failing
-    return options(
-        answer.belief, job.state, answer.reaching, workshop.settings, order, keeps_failing=fails
-    )
+    order, fails = answer.plan.ends.repairs, answer.evidence.keeps_failing
+    stood, tables = stood_of(answer.job), workshop.shelf.tables
+    return options(answer.belief, stood, tables, workshop.settings, order, keeps_failing=fails)
 
 
 def bill(workshop: Workshop, option: Option) -> tuple[QuoteLine, ...]:

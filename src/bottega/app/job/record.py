@@ -109,7 +109,8 @@ def _allowed(workshop: Workshop, number: str, events: list[Event], event: Event)
 def _law(workshop: Workshop, number: str, event: Event) -> Law:
     """Return what a command on this job is held against now."""
     danger = diagnose(workshop, number).danger is not None
-    return Law(workshop.shelf.tables.invariants, danger, event.at)
+    tables = workshop.shelf.tables
+    return Law(tables.invariants, tables.proofs, danger, event.at)
 
 
 def _append(

@@ -4,8 +4,8 @@ from dataclasses import dataclass
 
 from bottega.app.answer import Answer
 from bottega.core.job.events import PutBack, TookOff
+from bottega.core.library.records import OperationRecord
 from bottega.core.shop import ShopSettings
-from bottega.core.worth.quote import CLOSING_SHARE
 
 
 @dataclass(frozen=True)
@@ -21,11 +21,7 @@ def spent_on(answer: Answer, shop: ShopSettings) -> Spent:
     """Return what the checks, repairs and operations noted so far take by the library's times."""
     job, machine = answer.job, answer.machine
     bodies = [entry.event.body for entry in job.live]
-    done = [
-        (b.operation, 1.0 if isinstance(b, TookOff) else CLOSING_SHARE)
-        for b in bodies
-        if isinstance(b, (TookOff, PutBack))
-    ]
+    moved = [b for b in bodies if isinstance(b, (TookOff, PutBack))]
     minutes = sum(
         (
             *(
@@ -39,9 +35,9 @@ def spent_on(answer: Answer, shop: ShopSettings) -> Spent:
                 if r.repair in machine.repairs
             ),
             *(
-                machine.operations[name].minutes * share
-                for name, share in done
-                if name in machine.operations
+                _minutes(machine.operations[b.operation], b)
+                for b in moved
+                if b.operation in machine.operations
             ),
         ),
         start=0.0,
@@ -49,3 +45,10 @@ def spent_on(answer: Answer, shop: ShopSettings) -> Spent:
     made = [machine.repairs[r.repair] for r in job.repairs if r.repair in machine.repairs]
     parts = sum(shop.charged(repair.price_eur) for repair in made)
     return Spent(minutes, minutes * shop.rate_per_hour / 60 + parts)
+
+
+def _minutes(record: OperationRecord, body: TookOff | PutBack) -> float:
+    """Return what taking it off, or putting it back, takes."""
+    if isinstance(body, PutBack) and record.back_minutes is not None:
+        return record.back_minutes
+    return record.minutes

@@ -363,6 +363,10 @@ class Proved(Body):
     """Said of an electrical proof that was made without measuring; the report says so too."""
     still: tuple[Id, ...] = ()
     """Complaints that showed again in a run that went badly; none named, all did."""
+    programme: Annotated[str, Field(max_length=80)] = ""
+    """The programme that was run; empty where nobody said it."""
+    watched_to: Phase | Literal[""] = ""
+    """The phase it was watched to."""
     seconds: float | None = Field(default=None, ge=0, le=86400)
     """How long it took by the stopwatch."""
     stalled: Annotated[str, Field(max_length=80)] = ""
@@ -372,6 +376,13 @@ class Proved(Body):
     def names(self, complaint: str) -> bool:
         """Return whether it names a complaint as still so, or names none at all."""
         return not self.still or complaint in self.still
+
+
+class ProofBegun(Body):
+    """A proof by time was begun: its clock runs from here, as long as the machine stands so."""
+
+    kind: Literal["proof_begun"] = "proof_begun"
+    proof: ProofName
 
 
 class CauseClosed(Body):
@@ -483,6 +494,7 @@ AnyBody = Annotated[
     | Substituted
     | SeatingMeasured
     | Proved
+    | ProofBegun
     | CauseClosed
     | Waived
     | Waiting

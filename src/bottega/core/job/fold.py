@@ -84,6 +84,11 @@ def arrived(opened: Opened, holds_charge: bool) -> MachineState:
     )
 
 
+def stood_of(job: Job) -> MachineState:
+    """Return how the machine stood when the job was taken on."""
+    return arrived(job.opened, job.holds_charge)
+
+
 def _after(job: Job, event: Event, log: Sequence[Event]) -> Job:
     """Return the job after one more event that withdraws nothing."""
     entry = _entry(job, event, False, job.entries)

@@ -12,16 +12,20 @@ from bottega.core.job.events import (
     HandedOver,
     Opened,
     PanelRead,
+    ProofBegun,
     Proved,
+    PutBack,
     Recheck,
     Repaired,
     SetAside,
     StateChanged,
     Substituted,
     Temporary,
+    TookOff,
     Waiting,
     Withdrawn,
 )
+from bottega.core.library.vocabulary import ProofName
 from bottega.core.machine.state import MachineState
 
 Debt = tuple[DebtKind, str]
@@ -136,6 +140,17 @@ class Job:
             for entry in self.live
             if isinstance(entry.event.body, Proved) and entry.epoch == self.epoch
         }
+
+    def clock_of(self, proof: ProofName) -> datetime | None:
+        """Return since when a proof's clock runs: from where it was begun, as long as nothing about
+        the machine was changed since; None where it does not run."""
+        for entry in reversed(self.live):
+            body = entry.event.body
+            if isinstance(body, ProofBegun) and body.proof == proof:
+                return entry.event.at
+            if isinstance(body, (StateChanged, TookOff, PutBack, Repaired)):
+                return None
+        return None
 
     def weighty(self, event_id: str) -> Event | None:
         """Return an event that nobody takes back by a slip: a decision, a repair, the hand-over;

@@ -188,6 +188,14 @@ PROVED = Kind(
     "the proof is owed again",
     (),
 )
+PROOF_BEGUN = Kind(
+    events.ProofBegun,
+    steps.unchanged,
+    rules.anything,
+    words.proof_begun,
+    "its clock never ran",
+    (),
+)
 CAUSE_CLOSED = Kind(
     events.CauseClosed,
     steps.cause_closed,
@@ -304,6 +312,8 @@ def kind_of(body: AnyBody) -> Kind[Any]:
             return SEATING_MEASURED
         case events.Proved():
             return PROVED
+        case events.ProofBegun():
+            return PROOF_BEGUN
         case events.CauseClosed():
             return CAUSE_CLOSED
         case events.Waived():
@@ -348,6 +358,7 @@ KINDS: dict[str, Kind[Any]] = {
         SUBSTITUTED,
         SEATING_MEASURED,
         PROVED,
+        PROOF_BEGUN,
         CAUSE_CLOSED,
         WAIVED,
         WAITING,

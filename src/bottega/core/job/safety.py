@@ -15,8 +15,10 @@ from bottega.core.job.events import (
     CodesCleared,
     EntryTried,
     PanelRead,
+    ProofBegun,
     Proved,
     PutBack,
+    Repaired,
     StateChanged,
     Temporary,
     TookOff,
@@ -25,6 +27,7 @@ from bottega.core.job.job import Job
 from bottega.core.job.refusal import JobRefusal
 from bottega.core.library.invariant_record import InvariantTable
 from bottega.core.library.machine_type import Check, MachineType
+from bottega.core.library.proof_record import ProofTable
 from bottega.core.library.vocabulary import Act
 from bottega.core.machine.invariants import (
     Standing,
@@ -41,10 +44,11 @@ STEP_ACTS: dict[str, Act] = {"fill": "fill", "drain": "pump", "heat": "heat", "d
 
 @dataclass(frozen=True)
 class Law:
-    """What a command is held against: the table, whether a fault that can hurt people is likely
+    """What a command is held against: the tables, whether a fault that can hurt people is likely
     and not settled, and the time of the command (None where no clock is kept)."""
 
     table: InvariantTable
+    proofs: ProofTable
     danger: bool = False
     at: datetime | None = None
 
@@ -76,8 +80,12 @@ def refuse_harm(job: Job, machine: MachineType, body: Body, law: Law) -> None:
         _refuse_touch(job, machine, body, law)
     if isinstance(body, Temporary) and not body.interlock and not body.undone:
         _refuse_untold(body, law.table)
-    if isinstance(body, Proved) and body.proof == "earth" and body.went == "well":
-        _refuse_unmeasured(body)
+    if isinstance(body, (Proved, ProofBegun)):
+        _refuse_unready(job, machine, body, law)
+    if isinstance(body, Repaired):
+        _refuse_unopened(job, machine, body)
+    if isinstance(body, PutBack) and body.left:
+        _refuse_leftover(machine, body)
 
 
 def covers(job: Job, machine: MachineType, check: Check) -> bool:
@@ -110,7 +118,7 @@ def _deeds(job: Job, machine: MachineType, body: Body, before: Standing) -> Iter
             yield _worked(job, machine, body, before)
         case Checked() if not body.old_part_of and body.check in machine.checks:
             yield from _checked(job, machine, body, before)
-        case Proved() if body.proof != "earth":
+        case Proved() | ProofBegun() if body.proof != "earth":
             lifted = bool(job.state.live_test) and not before.open
             yield Deed(replace(before, doing="run"), lifted, whole=True)
         case PanelRead() | CodesCleared() | EntryTried():
@@ -181,6 +189,54 @@ def _refuse_untold(body: Temporary, table: InvariantTable) -> None:
             f"“{body.what}” keeps a lock or a switch from its work ({found}). Tick that it does, "
             "and say why it has to be.",
             "interlock",
+        )
+
+
+def _refuse_leftover(machine: MachineType, body: PutBack) -> None:
+    """Refuse more fasteners left over than there are."""
+    there = sum(one.count for one in machine.operations[body.operation].fasteners)
+    if body.left > there:
+        raise JobRefusal(
+            f"Found {body.left} left over, expected at most the {there} that hold it.", "left"
+        )
+
+
+def _refuse_unopened(job: Job, machine: MachineType, body: Repaired) -> None:
+    """Refuse that a part is fitted whose old one was not taken out."""
+    repair = machine.repairs[body.repair]
+    done = machine.done_by(job.state.off)
+    lacks = [to for field, to in job.state.lacks(repair.way) if field == "off" and to not in done]
+    if lacks:
+        names = ", ".join(machine.operations[name].name.lower() for name in lacks)
+        raise JobRefusal(f"The old one is not out yet. First: {names}.", "state")
+
+
+def _refuse_unready(job: Job, machine: MachineType, body: Proved | ProofBegun, law: Law) -> None:
+    """Refuse a proof on a machine that does not stand as it wants; and that it went well before its
+    clock is over, or without a word on what was run and how far it was watched."""
+    record = law.proofs.proofs[body.proof]
+    lacking = [f"{field} {to}" for field, to in job.state.lacks(record.needs)]
+    if lacking:
+        raise JobRefusal(f"This proof wants: {', '.join(lacking)}.", "state")
+    if not isinstance(body, Proved) or body.went != "well":
+        return
+    if body.proof == "earth":
+        _refuse_unmeasured(body)
+    if record.minutes and law.at is not None:
+        since = job.clock_of(body.proof)
+        passed = (law.at - since) / timedelta(minutes=1) if since else 0.0
+        if passed < record.minutes:
+            begun = (
+                f"{passed:.0f} of {record.minutes:g} minutes have passed"
+                if since
+                else (f"Its clock was not started; it runs for {record.minutes:g} minutes")
+            )
+            raise JobRefusal(
+                f"{begun}. Watch it to the end, or waive it with a written reason.", "clock"
+            )
+    if record.watched and not (body.programme.strip() and body.watched_to):
+        raise JobRefusal(
+            "Say which programme was run, and to which phase it was watched.", "programme"
         )
 
 

@@ -13,6 +13,7 @@ from bottega.core.job.events import (
     Noted,
     Opened,
     PanelRead,
+    ProofBegun,
     Proved,
     PutBack,
     Reading,
@@ -316,8 +317,15 @@ def proved(machine: MachineType, body: Proved) -> Told:
     phase = machine.calibration.phase(body.stalled)
     where = f", stalled where it {phase.name}" if phase else ""
     took = f" in {body.seconds / 60:.0f} min" if body.seconds else ""
+    took += f", {body.programme}" if body.programme else ""
+    took += f", watched to the phase {body.watched_to}" if body.watched_to else ""
     without = ", no instrument at hand" if body.no_instrument else ""
     return PROOF_NAMES[body.proof], with_note(went + where + took + value + without, body.note)
+
+
+def proof_begun(_machine: MachineType, body: ProofBegun) -> Told:
+    """Tell that the clock of a proof runs."""
+    return PROOF_NAMES[body.proof], "its clock runs"
 
 
 def electrical(body: Proved) -> list[str]:

@@ -15,6 +15,7 @@ from bottega.core.library.invariant_record import InvariantTable
 from bottega.core.library.joint_record import JointTable
 from bottega.core.library.limits import LimitTable
 from bottega.core.library.make_safe_record import MakeSafeTable
+from bottega.core.library.proof_record import ProofTable
 from bottega.core.library.records import Grade, HowDone, Record
 from bottega.core.library.school_record import SchoolTable
 from bottega.core.library.strip_record import StripTable
@@ -291,6 +292,7 @@ class Tables:
     make_safe: MakeSafeTable
     strip: StripTable
     invariants: InvariantTable
+    proofs: ProofTable
 
 
 def validated(kind: type[Model], source: Source) -> Model:
@@ -332,6 +334,7 @@ def read_tables(folder: Path) -> Tables:
         fits=validated(FitTable, read_yaml(folder / "fits.yaml")),
         strip=validated(StripTable, read_yaml(folder / "strip.yaml")),
         invariants=validated(InvariantTable, read_yaml(folder / "invariants.yaml")),
+        proofs=validated(ProofTable, read_yaml(folder / "proofs.yaml")),
         schools=validated(SchoolTable, read_yaml(folder / "schools.yaml")),
         make_safe=validated(MakeSafeTable, read_yaml(folder / "make_safe.yaml")),
         joints=validated(JointTable, read_yaml(folder / "joints.yaml")),

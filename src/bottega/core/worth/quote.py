@@ -9,12 +9,11 @@ from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG
 from bottega.core.job.events import Choice
 from bottega.core.library.machine_type import MachineType, RepairOption
-from bottega.core.machine.reach import Reaching
+from bottega.core.library.tables import Tables
 from bottega.core.machine.state import MachineState
 from bottega.core.shop import ShopSettings
+from bottega.core.worth.labour import labour_of
 
-CLOSING_SHARE = 0.7
-"""Putting back takes this share of taking off: no searching, but critical fits to check."""
 LEAST_SHOWN = 0.005
 """A share that rounds to nought in whole per cents is not told."""
 HARDLY = 0.002
@@ -80,14 +79,13 @@ def quote(lines: list[Line], minutes: float, shop: ShopSettings) -> Quote:
 def repair_quote(
     machine: MachineType,
     repair: RepairOption,
-    state: MachineState,
-    reaching: Reaching,
+    stood: MachineState,
+    tables: Tables,
     shop: ShopSettings,
 ) -> Quote:
-    """Return the quote of a repair from the machine's present state: reaching, doing, putting back,
-    part with markup. The minutes are whole, so that anybody can reckon it again."""
-    reach = reaching.reach(state, repair.needs).minutes
-    minutes = round(repair.minutes + reach * (1 + CLOSING_SHARE))
+    """Return the quote of a repair from how the machine stood when it was taken on: labour by the
+    plan (there, fitting, back, proofs), and the part with its markup."""
+    minutes = labour_of(machine, tables, repair, stood, tuple(shop.pace)).minutes
     lines = [Line(f"Labour, {minutes} min", round(minutes * shop.rate_per_hour / 60, 2))]
     if repair.price_eur:
         part = machine.parts.get(repair.component)
@@ -98,8 +96,8 @@ def repair_quote(
 
 def options(
     belief: Belief,
-    state: MachineState,
-    reaching: Reaching,
+    stood: MachineState,
+    tables: Tables,
     shop: ShopSettings,
     order: Sequence[str],
     most: int = 4,
@@ -119,7 +117,7 @@ def options(
             continue
         ends = belief.any_of(dict(repair.covers))
         if ends > TELLING:
-            priced = repair_quote(machine, repair, state, reaching, shop)
+            priced = repair_quote(machine, repair, stood, tables, shop)
             worth_it.append((repair, priced, ends))
     found = _shared_out(belief, worth_it)
     places = {name: place for place, name in enumerate(order)}
@@ -167,13 +165,13 @@ def options(
 
 
 def cheapest_repairs(
-    belief: Belief, state: MachineState, reaching: Reaching, shop: ShopSettings
+    belief: Belief, stood: MachineState, tables: Tables, shop: ShopSettings
 ) -> list[Cure]:
-    """Return the cheapest repair of every fault that is likelier than hardly, from the machine's
-    present state."""
+    """Return the cheapest repair of every fault that is likelier than hardly, from how the machine
+    stood when it was taken on."""
     machine, totals = belief.model.machine, dict[str, float]()
     for repair in machine.repairs.values():
-        totals[repair.id] = repair_quote(machine, repair, state, reaching, shop).total
+        totals[repair.id] = repair_quote(machine, repair, stood, tables, shop).total
     found = []
     for fault, chance in belief.fault_now().items():
         repairs = machine.repairs_of(fault) if chance > HARDLY else []
