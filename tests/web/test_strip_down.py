@@ -230,7 +230,8 @@ def test_a_basket_comes_off_to_the_left(browser, demo):
         "/call", machine="torvane-alta-10", age_years="9", place="Slip", words="It roars."
     )
     number = opened_.headers["location"].split("/")[2]
-    browser.form(f"/jobs/{number}/decide/decide", seq(demo, number), repair="bearings.part")
+    chosen = {"kind": "decided", "choice": "repair", "repair": "bearings.part"}
+    browser.form(f"/jobs/{number}/decide/event", seq(demo, number), **chosen)
     page = browser.get(f"/jobs/{number}/strip").text
     assert "Lift the basket out" in page
     assert "left-hand thread" in page

@@ -183,6 +183,7 @@ def random_machine(
         openings={},
         connectors={},
         excused={},
+        seen={},
     )
 
 

@@ -23,6 +23,7 @@ from bottega.core.job.events import (
     PanelRead,
     Proved,
     Repaired,
+    Sighted,
 )
 from bottega.core.job.job import Entry, Job
 from bottega.core.library.machine_type import MachineType, Mark
@@ -68,6 +69,12 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
                 finding = answered(entry.event.id, check, body.outcome, entry.epoch, weights, since)
                 seen_on = taken_out.get(body.old_part_of)
                 findings.append(finding.on(seen_on or bouts.check(check, entry.epoch)))
+            case Sighted():
+                sight = machine.sight_of(body.fault)
+                if sight is not None:
+                    check, outcome = sight
+                    finding = answered(entry.event.id, check, outcome.id, entry.epoch)
+                    findings.append(finding.on(bout))
             case Marked():
                 seen = told_to_us(entry.epoch) if body.age == "old" else bout
                 findings += [

@@ -104,7 +104,8 @@ def plan(
     if not checks:
         return Plan((), found.ends.cost, ends, enough)
     dangerous = _first_for_safety(found, checks, evidence, belief.model, engine)
-    sure = prices.proves_first and found.ends.sure >= prices.prove_at
+    mark = prices.prove_at if prices.proves_first else engine.sure_at
+    sure = found.ends.sure >= mark
     least = engine.sure_saving_eur if sure else engine.least_saving_eur
     ranked = _ranked(belief.model, found, checks, dangerous, max(least, engine.asked_saving_eur))
     proving = None

@@ -251,6 +251,14 @@ class Marked(Body):
     note: Text = ""
 
 
+class Sighted(Body):
+    """A fault lies before somebody's eyes, without the check that would ask for it."""
+
+    kind: Literal["sighted"] = "sighted"
+    fault: Id
+    note: Text = ""
+
+
 class SetAside(Body):
     """A check cannot be done, or not now. Every other check for which the same reason holds goes
     with it."""
@@ -487,6 +495,7 @@ AnyBody = Annotated[
     | CodesCleared
     | Checked
     | Marked
+    | Sighted
     | SetAside
     | Decided
     | Repaired

@@ -132,6 +132,14 @@ MARKED = Kind(
     "the mark comes off the drawing",
     (),
 )
+SIGHTED = Kind(
+    events.Sighted,
+    steps.unchanged,
+    rules.sighted,
+    words.sighted,
+    "it was not seen",
+    (),
+)
 SET_ASIDE = Kind(
     events.SetAside,
     steps.set_aside,
@@ -298,6 +306,8 @@ def kind_of(body: AnyBody) -> Kind[Any]:
             return CHECKED
         case events.Marked():
             return MARKED
+        case events.Sighted():
+            return SIGHTED
         case events.SetAside():
             return SET_ASIDE
         case events.Decided():
@@ -351,6 +361,7 @@ KINDS: dict[str, Kind[Any]] = {
         CODES_CLEARED,
         CHECKED,
         MARKED,
+        SIGHTED,
         SET_ASIDE,
         DECIDED,
         REPAIRED,

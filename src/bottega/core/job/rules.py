@@ -21,6 +21,7 @@ from bottega.core.job.events import (
     Repaired,
     SeatingMeasured,
     SetAside,
+    Sighted,
     Soaked,
     StateChanged,
     Stuck,
@@ -57,6 +58,16 @@ def complained(_job: Job, machine: MachineType, body: Complained) -> None:
 def marked(_job: Job, machine: MachineType, body: Marked) -> None:
     """Allow a mark at a part of this machine."""
     _known("part", (body.at,), machine.components)
+
+
+def sighted(_job: Job, machine: MachineType, body: Sighted) -> None:
+    """Allow saying that a fault of this machine is seen, where some check could see it."""
+    _known("fault", (body.fault,), machine.faults)
+    if machine.sight_of(body.fault) is None:
+        raise JobRefusal(
+            "Nobody sees that by eye, hand or meter alone. Choose a check that speaks for it.",
+            "fault",
+        )
 
 
 def set_aside(_job: Job, machine: MachineType, body: SetAside) -> None:

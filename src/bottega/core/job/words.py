@@ -22,6 +22,7 @@ from bottega.core.job.events import (
     Repaired,
     SeatingMeasured,
     SetAside,
+    Sighted,
     Soaked,
     StateChanged,
     Stuck,
@@ -226,6 +227,14 @@ def marked(machine: MachineType, body: Marked) -> Told:
         return f"Heard: a noise at the {part}", with_note(f"heard{when}", body.note)
     what = "rub marks" if body.what == "rub" else body.what
     return f"Seen: {what} at the {part}", with_note(AGE_WORDS[body.age] + when, body.note)
+
+
+def sighted(machine: MachineType, body: Sighted) -> Told:
+    """Tell which fault lies before the eyes."""
+    fault = machine.faults.get(body.fault)
+    if fault is None:
+        return f"Seen: {gone(body.fault)}", body.note
+    return f"Seen: {machine.component_of(body.fault).name}, {fault.name}", body.note
 
 
 AGE_WORDS = {"live": "live", "old": "an old trail", "unsure": "live or old, not known"}

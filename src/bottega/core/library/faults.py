@@ -98,6 +98,7 @@ def _fault(
         stated,
         record.shows,
         _steady(record, effects),
+        record.unseen,
     )
 
 
@@ -111,7 +112,15 @@ def _effect(assembly: AssemblyFile, name: str, tables: Tables) -> Effect:
         record.states,
         tables.words,
     )
-    return Effect(name, record.name, record.states, background, record.keep_off, record.on_rig)
+    return Effect(
+        name,
+        record.name,
+        record.states,
+        background,
+        record.keep_off,
+        record.is_fault,
+        record.on_rig,
+    )
 
 
 def _stated(

@@ -18,6 +18,7 @@ from bottega.core.library.records import (
     ServiceStep,
 )
 from bottega.core.library.repairs import parts_of, repairs_of
+from bottega.core.library.seen import makers_of, sure_checks, sure_effects, sure_faults
 from bottega.core.library.sheet import Plate, SheetFile
 from bottega.core.library.signs import (
     calibration_of,
@@ -59,6 +60,9 @@ class Layering:
             checks.update(probed(made, sheet.terminals if sheet else {}))
             complaints.update(complaints_of(assembly, effects, self._tables))
             marks.update(marks_of(assembly, effects, components, self._tables))
+        makers, sure = makers_of(effects, faults), self._tables.engine.seen
+        checks = sure_checks(checks, effects, makers, sure)
+        effects, faults = sure_effects(effects, makers, sure), sure_faults(faults, makers, sure)
         operations = {
             name: op for assembly in assemblies for name, op in assembly.operations.items()
         }
@@ -116,6 +120,7 @@ class Layering:
             hub=(sheet.hub if sheet else None) or archetype.hub,
             connectors=_connectors(assemblies, sheet, components),
             excused=archetype.excused,
+            seen=makers,
         )
 
     def _meanings(

@@ -43,6 +43,8 @@ class Effect:
     background: tuple[float, ...]
     keep_off: bool = False
     """Whether a machine that shows it had better stay unplugged."""
+    is_fault: bool = False
+    """Whether its states are a fault itself."""
     on_rig: RigRecipe | None = None
     """How its states are told on a machine of physics."""
 
@@ -100,6 +102,8 @@ class Fault:
     """Chance that it acts on one occasion; below one it comes and goes."""
     steady: tuple[str, ...] = ()
     """Effects it has all the time, also when it does not act."""
+    unseen: str = ""
+    """Why no check sees it by eye, hand or meter alone; empty where one does."""
 
     def comes(self, effect: str) -> bool:
         """Return whether it has this effect only on the occasions it acts on."""
@@ -160,6 +164,13 @@ class Check:
     well."""
     on_rig: RigRecipe | None = None
     """How it is done on a machine of physics; None where nobody has said."""
+
+    @property
+    def at_the_part(self) -> bool:
+        """Return whether it is made by eye, hand or meter at the part: not what a customer says,
+        and not what a run lets hear or guess."""
+        runs = {"run", "fill", "pump", "heat"} & set(self.acts)
+        return self.who != "customer" and (not runs or "meter" in self.tool)
 
     @property
     def in_hand(self) -> str:
@@ -293,6 +304,8 @@ class MachineType:
     """By component, its plug as it is seen from the side that is probed."""
     excused: dict[str, dict[str, str]]
     """By component, what its kinds demand and this machine has a reason not to answer."""
+    seen: dict[tuple[str, int], str]
+    """By effect and number of its state, the fault that this state is, where it is one."""
 
     @property
     def loads(self) -> Literal["front", "top"]:
@@ -326,6 +339,29 @@ class MachineType:
         states = self.effects[check.effect].states
         at = states.index(state) if state in states else 0
         return max(check.outcomes, key=lambda outcome: outcome.chances[at])
+
+    def is_seen(self, check: Check, outcome: Outcome) -> str | None:
+        """Return the fault that an outcome is; None where it only speaks for one."""
+        if not check.at_the_part:
+            return None
+        state = max(range(len(outcome.chances)), key=lambda k: outcome.chances[k])
+        return self.seen.get((check.effect, state))
+
+    def sight_of(self, fault: str) -> tuple[Check, Outcome] | None:
+        """Return the check and its outcome by which a fault is seen; of several the surest, None
+        where none sees it."""
+        return self._sights.get(fault)
+
+    @cached_property
+    def _sights(self) -> dict[str, tuple[Check, Outcome]]:
+        found: dict[str, tuple[Check, Outcome]] = {}
+        for check in self.checks.values():
+            for outcome in check.outcomes:
+                fault = self.is_seen(check, outcome)
+                known = found.get(fault or "")
+                if fault and (known is None or max(outcome.chances) > max(known[1].chances)):
+                    found[fault] = (check, outcome)
+        return found
 
     def repairs_of(self, fault: str) -> list[RepairOption]:
         """Return the repairs that end a fault, in the library's order."""

@@ -178,6 +178,8 @@ class FaultRecord(Record):
     """Chance that it acts on one occasion: a run, a bout of tests. Below one it comes and goes."""
     steady: tuple[str, ...] = ()
     """Effects of one that comes and goes that are there all the time: what can be seen of it."""
+    unseen: str = Field(default="", max_length=200)
+    """Why no check sees it by eye, hand or meter alone; empty where one does."""
 
 
 class EffectRecord(Record):
@@ -190,6 +192,9 @@ class EffectRecord(Record):
     hundred."""
     keep_off: bool = False
     """Whether a machine that shows it had better not be plugged in to look for the danger."""
+    is_fault: bool = False
+    """Whether its states are a fault itself, seen or measured at the part: whoever sees one has
+    seen the fault."""
     on_rig: RigRecipe | None = None
     """How its states are told on a machine of physics."""
 

@@ -72,10 +72,23 @@ class Hazard(Record):
     shape: float = Field(gt=0)
 
 
+class SeenTable(Record):
+    """What it means that a fault was seen, as chances: of its outcome where it is ``there`` and
+    ``otherwise``; of its state ``without`` it, and that the state is missing with it (``misses``),
+    where it is ``mostly`` there at all."""
+
+    there: float = Field(gt=0.5, lt=1)
+    otherwise: float = Field(gt=0, lt=0.01)
+    without: float = Field(gt=0, lt=0.01)
+    misses: float = Field(gt=0, lt=0.1)
+    mostly: float = Field(gt=0, lt=1)
+
+
 class EngineTable(Record):
     """Figures of the diagnosis engine, each explained in tables/engine.yaml."""
 
     source: str
+    seen: SeenTable
     reference_age_years: float = Field(gt=0)
     youngest_years: float = Field(gt=0)
     horizon_years: float = Field(gt=0)
@@ -110,6 +123,7 @@ class EngineTable(Record):
     dangerous_above: float = Field(gt=0, lt=1)
     harm_eur: float = Field(gt=0)
     sure_saving_eur: float = Field(ge=0)
+    sure_at: float = Field(gt=0, lt=1)
     asked_saving_eur: float = Field(ge=0)
     least_saving_eur: float = Field(ge=0)
     history_counts: float = Field(gt=0)

@@ -27,6 +27,8 @@ class Suspect:
     fault: str
     name: str
     chance: float
+    seen: bool
+    """Whether it can be seen at the part, so that who sees it may say so."""
 
 
 @dataclass(frozen=True)
@@ -75,7 +77,9 @@ def part_sheet(desk: Desk, part: str) -> PartSheet:
     return PartSheet(
         id=part,
         part=machine.components[part],
-        suspects=[Suspect(f, machine.faults[f].name, p) for f, p in own],
+        suspects=[
+            Suspect(f, machine.faults[f].name, p, machine.sight_of(f) is not None) for f, p in own
+        ],
         reasons=reasons,
         unlooked=unlooked,
         steps=steps[:PART_STEPS],

@@ -114,6 +114,8 @@ class FoundSheet(Sheet):
     template: ClassVar[str] = "prove/_found.html"
     find: str
     found: list[Step]
+    sights: list[tuple[str, str]]
+    """Faults the words name that can be seen: id and name with the part."""
 
 
 @dataclass(frozen=True)
@@ -138,7 +140,11 @@ def prove_sheet(desk: Desk) -> Sheet:
     if asked.part in answer.machine.components:
         return part_sheet(desk, asked.part)
     if asked.find is not None:
-        return FoundSheet(asked.find, find_steps(desk.workshop, answer, asked.find))
+        return FoundSheet(
+            asked.find,
+            find_steps(desk.workshop, answer, asked.find),
+            find_sights(answer, asked.find),
+        )
     chosen = _chosen(desk.workshop, answer, asked.check)
     step = chosen or (None if answer.job.handed_over else answer.plan.next)
     return _step_sheet(desk, step, chosen is not None) if step else _nothing(answer)
@@ -149,6 +155,25 @@ def find_steps(workshop: Workshop, answer: Answer, words: str) -> list[Step]:
     first."""
     wanted = words.lower().split()
     return [s for s in answer.plan.steps if all(w in _text(workshop, answer, s) for w in wanted)]
+
+
+def find_sights(answer: Answer, words: str) -> list[tuple[str, str]]:
+    """Return the faults that hold every word in their name or their part's, and that can be seen;
+    none for no words, or once the job is handed over."""
+    machine, wanted = answer.machine, words.lower().split()
+    if not wanted or answer.job.handed_over:
+        return []
+    found = []
+    for fault in machine.faults:
+        part = machine.component_of(fault)
+        text = " ".join((machine.faults[fault].name, part.name, *part.aka)).lower()
+        if all(word in text for word in wanted) and machine.sight_of(fault) is not None:
+            found.append((fault, fault_title(machine, fault)))
+    return found[:MOST_SIGHTS]
+
+
+MOST_SIGHTS = 8
+"""Faults listed that can be seen; chosen to fit the sheet."""
 
 
 def _text(workshop: Workshop, answer: Answer, step: Step) -> str:
