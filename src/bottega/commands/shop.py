@@ -118,7 +118,7 @@ def diagnose(
         answer = import_job(workshop, read(job))
     except AppError as error:
         fail(str(error))
-    diagnosis = diagnosis_of(answer)
+    diagnosis = diagnosis_of(answer, workshop.settings.prove_at)
     typer.echo(diagnosis.model_dump_json(indent=1) if as_json else as_text(diagnosis))
     workshop.close()
 

@@ -9,9 +9,9 @@ from bottega.core.diagnosis.words import fault_title
 
 
 def test_a_report_says_what_was_shown_and_what_was_not(workshop, houseboat):
-    early = report_of(diagnose(workshop, houseboat))
+    early = report_of(diagnose(workshop, houseboat), 0.85)
     assert any("not ruled out" in line for line in early.unknown)
-    report = report_of(prove_the_pump(workshop, houseboat))
+    report = report_of(prove_the_pump(workshop, houseboat), 0.85)
     assert "rotor slips" in report.verdict
     assert report.reasons[0][0] == "Turn the pump rotor by hand: turns freely, no steps"
     assert report.readings[0].shown == "184 Ω"
@@ -26,4 +26,4 @@ def test_the_cause_a_report_names_is_that_of_the_repair_made(shop):
         covered = {f for name in made for f, _ in answer.machine.repairs[name].covers}
         if covered and answer.job.decided.choice != "nothing_wrong":
             titles = [fault_title(answer.machine, fault) for fault in covered]
-            assert any(title in report_of(answer).verdict for title in titles), number
+            assert any(title in report_of(answer, 0.85).verdict for title in titles), number

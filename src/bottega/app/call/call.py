@@ -92,7 +92,9 @@ def open_job(
         events.append(new_event(workshop, complaint, author, f"{event_id}-c"))
     answer = foreseen(workshop, number or "new", events)
     try:
-        chosen_number = workshop.log.create(events, number, summary_of(answer))
+        chosen_number = workshop.log.create(
+            events, number, summary_of(answer, workshop.settings.prove_at)
+        )
     except TakenId as error:
         known = workshop.log.job_of(event_id)
         if known is None:

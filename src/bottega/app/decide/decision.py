@@ -3,7 +3,8 @@
 from pydantic import ValidationError
 
 from bottega.app.answer import Answer
-from bottega.app.errors import BadValue
+from bottega.app.decide.verdict import fails_still, untried
+from bottega.app.errors import BadValue, Refused
 from bottega.app.values import refused, shown
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.explain import unlooked
@@ -16,7 +17,23 @@ def choices(workshop: Workshop, answer: Answer) -> list[Option]:
     """Return the ways to decide, in the plan's order."""
     order, fails = answer.plan.ends.repairs, answer.evidence.keeps_failing
     stood, tables = stood_of(answer.job), workshop.shelf.tables
-    return options(answer.belief, stood, tables, workshop.settings, order, keeps_failing=fails)
+    found = options(answer.belief, stood, tables, workshop.settings, order, keeps_failing=fails)
+    missing = untried(answer, workshop.settings.prove_at) or fails_still(answer)
+    return [option for option in found if option.choice != "nothing_wrong" or not missing]
+
+
+def refuse_unfounded(workshop: Workshop, answer: Answer, body: Decided) -> None:
+    """Raise Refused where it is decided that nothing is wrong without its evidence."""
+    if body.choice != "nothing_wrong":
+        return
+    if fails_still(answer):
+        raise Refused("The machine fails since its repair: something is wrong with it.", "choice")
+    missing = untried(answer, workshop.settings.prove_at)
+    if missing:
+        raise Refused(
+            f"“Nothing wrong” wants its evidence. Still to be tried: {'; '.join(missing)}.",
+            "choice",
+        )
 
 
 def bill(workshop: Workshop, option: Option) -> tuple[QuoteLine, ...]:

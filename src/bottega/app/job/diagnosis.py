@@ -4,6 +4,7 @@ programs."""
 from pydantic import BaseModel
 
 from bottega.app.answer import Answer
+from bottega.app.decide.verdict import State, verdict_of
 from bottega.core.diagnosis.words import fault_title, finding_words, shares, step_reason
 
 
@@ -57,10 +58,21 @@ class StepItem(BaseModel):
     outcomes: list[OutcomeItem]
 
 
+class VerdictItem(BaseModel):
+    """What a job says of itself: the state, its title, one sentence for the customer, the faults it
+    speaks of."""
+
+    state: State
+    title: str
+    customer: str
+    faults: list[str]
+
+
 class Diagnosis(BaseModel):
     """All that is believed of a job now."""
 
     number: str
+    verdict: VerdictItem
     seq: int
     machine: str
     healthy: float
@@ -79,9 +91,10 @@ class Diagnosis(BaseModel):
     next: list[StepItem]
 
 
-def diagnosis_of(answer: Answer, most: int = 10) -> Diagnosis:
-    """Return the diagnosis with the ``most`` likeliest faults and best steps."""
-    machine = answer.machine
+def diagnosis_of(answer: Answer, prove_at: float, most: int = 10) -> Diagnosis:
+    """Return the diagnosis with the ``most`` likeliest faults and best steps; ``prove_at`` (0..1)
+    is the shop's mark of proof."""
+    machine, verdict = answer.machine, verdict_of(answer, prove_at)
 
     def item(fault: str, p: float) -> FaultItem:
         return FaultItem(fault=fault, name=fault_title(machine, fault), probability=p)
@@ -112,6 +125,12 @@ def diagnosis_of(answer: Answer, most: int = 10) -> Diagnosis:
     odd = answer.conflict.odd
     return Diagnosis(
         number=answer.number,
+        verdict=VerdictItem(
+            state=verdict.state,
+            title=verdict.title,
+            customer=verdict.customer,
+            faults=list(verdict.faults),
+        ),
         seq=answer.seq,
         machine=machine.title,
         healthy=answer.belief.healthy,

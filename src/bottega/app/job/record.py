@@ -6,6 +6,7 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from bottega.app.answer import Answer
+from bottega.app.decide.decision import refuse_unfounded
 from bottega.app.errors import BadValue, Refused, Stale, Unreadable
 from bottega.app.job.answer import diagnose, foreseen, keep, read_events
 from bottega.app.job.machine import machine_of
@@ -14,7 +15,7 @@ from bottega.app.measure.electrical import with_limits
 from bottega.app.measure.reading import judged
 from bottega.app.values import refused
 from bottega.app.workshop import Workshop
-from bottega.core.job.events import AnyBody, Checked, Event, Proved, Rebased, Withdrawn
+from bottega.core.job.events import AnyBody, Checked, Decided, Event, Proved, Rebased, Withdrawn
 from bottega.core.job.fold import fold
 from bottega.core.job.kinds import allow
 from bottega.core.job.refusal import JobRefusal
@@ -51,7 +52,7 @@ def record(
         raise Stale(_moved(len(events) - seen))
     event = event.model_copy(update={"body": _allowed(workshop, number, events, event)})
     answer = foreseen(workshop, number, [*events, event])
-    _append(workshop, number, event, len(events), summary_of(answer))
+    _append(workshop, number, event, len(events), summary_of(answer, workshop.settings.prove_at))
     keep(workshop, answer)
     workshop.bell.ring(number, answer.seq, author)
     return answer
@@ -99,6 +100,8 @@ def _allowed(workshop: Workshop, number: str, events: list[Event], event: Event)
         body = with_limits(workshop, body)
     if isinstance(body, Rebased):
         machine = _moved_to(workshop, machine, body)
+    if isinstance(body, Decided):
+        refuse_unfounded(workshop, diagnose(workshop, number), body)
     try:
         allow(job, machine, body, _law(workshop, number, event))
     except JobRefusal as error:

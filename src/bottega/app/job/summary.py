@@ -8,10 +8,11 @@ from typing import Literal, get_args
 from pydantic import TypeAdapter
 
 from bottega.app.answer import Answer
+from bottega.app.decide.verdict import Verdict, verdict_of
 from bottega.app.errors import AppError, Unreadable
 from bottega.app.job.answer import diagnose, position
 from bottega.app.workshop import Workshop
-from bottega.core.diagnosis.words import fault_title, suspicion
+from bottega.core.diagnosis.words import suspicion
 from bottega.core.job.causes import spoken_for
 from bottega.core.job.events import PanelRead
 from bottega.core.job.job import Job
@@ -97,15 +98,16 @@ def made_now(workshop: Workshop, number: str) -> Summary:
     """Return the summary of a job as its log stands; of one that cannot be read, with the
     reason."""
     try:
-        return summary_of(diagnose(workshop, number))
+        return summary_of(diagnose(workshop, number), workshop.settings.prove_at)
     except Unreadable as error:
         return _unreadable(workshop, number, error)
 
 
-def summary_of(answer: Answer) -> Summary:
-    """Return what lists show of a job."""
+def summary_of(answer: Answer, prove_at: float) -> Summary:
+    """Return what lists show of a job; ``prove_at`` (0..1) is the shop's mark of proof."""
     job, machine = answer.job, answer.machine
-    headline, chance = _headline(answer)
+    verdict = verdict_of(answer, prove_at)
+    headline, chance = verdict.title, _told(verdict)
     next_step, minutes = _next_step(answer)
     lane = lane_of(job)
     again = min((recheck.on for recheck in job.rechecks.values()), default=None)
@@ -228,19 +230,6 @@ def _next_step(answer: Answer) -> tuple[str, float | None]:
     return (step.check.name, step.minutes) if step else ("Decide", None)
 
 
-def _headline(answer: Answer) -> tuple[str, float | None]:
-    job, machine = answer.job, answer.machine
-    fault, chance = answer.ranking[0]
-    made = [r.repair for r in job.repairs if r.repair in machine.repairs]
-    if made:
-        return machine.repairs[made[-1]].name, None
-    if job.decided and job.decided.choice != "repair":
-        return DECIDED[job.decided.choice], None
-    return fault_title(machine, fault), chance
-
-
-DECIDED = {
-    "refer": "Handed to another firm",
-    "replace": "To be replaced",
-    "nothing_wrong": "Nothing wrong found",
-}
+def _told(verdict: Verdict) -> float | None:
+    """Return the chance a list shows beside the verdict; None where the verdict is no guess."""
+    return verdict.chance if verdict.state in ("looking", "leading", "proved", "two") else None

@@ -4,9 +4,9 @@ from dataclasses import dataclass
 
 from bottega.app.answer import Answer
 from bottega.app.decide.decision import not_known
-from bottega.core.diagnosis.evidence import Finding
+from bottega.app.decide.verdict import verdict_of
+from bottega.app.report.words import found_words, proved_words
 from bottega.core.diagnosis.explain import WEAK_DB
-from bottega.core.diagnosis.words import check_of, fault_title, finding_words, percent
 from bottega.core.job.events import (
     CauseClosed,
     CodesCleared,
@@ -17,15 +17,14 @@ from bottega.core.job.events import (
 )
 from bottega.core.job.kinds import told
 from bottega.core.job.proofs import Owed, owed
-from bottega.core.job.words import expected_shown, reading_shown
+from bottega.core.job.words import expected_shown, lower_first, reading_shown
+from bottega.core.library.machine_type import MachineType
 from bottega.core.measure.units import System
 
 REASONS = 8
 """Findings a report names; chosen, half a page."""
 SHOWN = 3
 """Findings the customer reads; chosen, who wants more turns the page."""
-SURE = 0.9
-"""From what probability the report says what was wrong without a figure; chosen."""
 DONE = (Repaired, CauseClosed, CodesCleared, Recheck, Substituted, SeatingMeasured)
 """What of a job is told as done."""
 
@@ -42,6 +41,14 @@ class ReadingLine:
 
 
 @dataclass(frozen=True)
+class Proof:
+    """One thing that was to be proved: in words, and whether it was done, left out, or is open."""
+
+    words: str
+    status: str
+
+
+@dataclass(frozen=True)
 class Report:
     """Everything the report says, computed from the job's events."""
 
@@ -54,45 +61,55 @@ class Report:
     """The same with its weight in decibans, for technicians."""
     done: list[str]
     readings: list[ReadingLine]
-    debts: list[Owed]
+    debts: list[Proof]
     unknown: list[str]
     authors: list[str]
 
 
-def report_of(answer: Answer, system: System = "metric") -> Report:
+def report_of(answer: Answer, prove_at: float, system: System = "metric") -> Report:
     """Return the report of a job as it stands, with its readings as a shop on this system reads
     them."""
     job, machine = answer.job, answer.machine
     fault = _cause(answer)
-    was = answer.belief.fault_was()[fault]
     found = sorted(
         (w for w in answer.weights(fault) if w.decibans >= WEAK_DB), key=lambda w: -w.decibans
     )[:REASONS]
-    reasons = [(_reason(answer, w.finding), w.decibans) for w in found]
-    title = fault_title(machine, fault)
-    verdict = f"{title}." if was >= SURE else f"Most likely: {title} ({percent(was)})."
-    if job.decided and job.decided.choice == "nothing_wrong":
-        verdict = "Nothing wrong with the machine was found." + (
-            f" {job.decided.reason}" if job.decided.reason else ""
-        )
-        normal = [told(machine, body) for _, body in job.checked()]
-        reasons = [(f"{what}: {detail}", 0.0) for what, detail in normal]
+    reasons = [(found_words(machine, w.finding), w.decibans) for w in found]
+    verdict = verdict_of(answer, prove_at)
+    if verdict.state == "nothing":
+        well = [f for f in answer.evidence.findings if f.source.kind == "check" and f.is_well]
+        reasons = [(found_words(machine, finding), 0.0) for finding in well]
     done = []
     for entry in job.live:
         if isinstance(entry.event.body, DONE):
             what, detail = told(machine, entry.event.body)
             done.append(f"{what}{': ' + detail if detail else ''}")
+    debts = [debt for debt in owed(job, machine) if debt.waivable]
     return Report(
         answer=answer,
-        verdict=verdict,
+        verdict=verdict.customer,
         shown_by=[words for words, _ in reasons[:SHOWN]],
         reasons=reasons,
         done=done,
         readings=_readings(answer, system),
-        debts=[debt for debt in owed(job, machine) if debt.waivable],
-        unknown=[] if job.repairs else not_known(answer),
+        debts=[_proof(machine, debt) for debt in debts],
+        unknown=[*_waived(machine, debts), *([] if job.repairs else not_known(answer))],
         authors=list(dict.fromkeys(event.author for event in job.events)),
     )
+
+
+def _proof(machine: MachineType, debt: Owed) -> Proof:
+    left = f"left out, {debt.waived}" if debt.waived else "not done yet"
+    return Proof(proved_words(machine, debt), "done" if debt.done else left)
+
+
+def _waived(machine: MachineType, debts: list[Owed]) -> list[str]:
+    """Return what was waived, with its reason: that is not proved."""
+    return [
+        f"Left out: {lower_first(proved_words(machine, debt))} ({debt.waived})"
+        for debt in debts
+        if debt.waived and not debt.done
+    ]
 
 
 def _cause(answer: Answer) -> str:
@@ -102,12 +119,6 @@ def _cause(answer: Answer) -> str:
     repaired = [r.repair for r in answer.job.repairs if r.repair in machine.repairs]
     covered = [fault for name in repaired for fault, _ in machine.repairs[name].covers]
     return max(covered, key=lambda fault: was[fault], default=answer.leading)
-
-
-def _reason(answer: Answer, finding: Finding) -> str:
-    words = finding_words(answer.machine, finding)
-    check = check_of(answer.machine, finding)
-    return f"{check.name}: {words.lower()}" if check else words[0].upper() + words[1:]
 
 
 def _readings(answer: Answer, system: System) -> list[ReadingLine]:

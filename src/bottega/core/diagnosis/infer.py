@@ -72,6 +72,20 @@ class Belief:
         return float(self.now[0])
 
     @property
+    def sound(self) -> float:
+        """Return P(nothing is wrong with the machine itself now): nothing at all, or only the way
+        it is used."""
+        machine = self.model.machine
+        advised = {
+            fault
+            for repair in machine.repairs.values()
+            if repair.do == "advise"
+            for fault, _ in repair.covers
+        }
+        own = np.array([*(fault not in advised for fault in self.model.fault_ids), False])
+        return float(self.now[~own[self.model.sets].any(axis=1)].sum())
+
+    @property
     def entropy_bits(self) -> float:
         """Return the entropy of the present belief in bits."""
         p = self.now[self.now > 0]

@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import BaseModel, Field, ValidationError, model_validator
 
+from bottega.core.library.advice_record import AdviceTable
 from bottega.core.library.bearing_record import BearingTable, FitTable, SealTable
 from bottega.core.library.doubt import Doubt, Doubts
 from bottega.core.library.errors import LibraryError, Problem
@@ -307,6 +308,7 @@ class Tables:
     strip: StripTable
     invariants: InvariantTable
     proofs: ProofTable
+    advice: AdviceTable
 
 
 def validated(kind: type[Model], source: Source) -> Model:
@@ -349,6 +351,7 @@ def read_tables(folder: Path) -> Tables:
         strip=validated(StripTable, read_yaml(folder / "strip.yaml")),
         invariants=validated(InvariantTable, read_yaml(folder / "invariants.yaml")),
         proofs=validated(ProofTable, read_yaml(folder / "proofs.yaml")),
+        advice=validated(AdviceTable, read_yaml(folder / "advice.yaml")),
         schools=validated(SchoolTable, read_yaml(folder / "schools.yaml")),
         make_safe=validated(MakeSafeTable, read_yaml(folder / "make_safe.yaml")),
         joints=validated(JointTable, read_yaml(folder / "joints.yaml")),

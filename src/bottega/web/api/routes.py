@@ -194,7 +194,8 @@ def create_reading(request: Request, number: str, new: NewReading, author: Autho
 @router.get("/jobs/{number}/diagnosis", summary="Read the diagnosis", responses=PROBLEMS)
 def read_diagnosis(request: Request, number: str) -> Diagnosis:
     """Return the ranking, the weights of the findings, and the next steps with their outcomes."""
-    return diagnosis_of(diagnose(workshop_of(request), number))
+    workshop = workshop_of(request)
+    return diagnosis_of(diagnose(workshop, number), workshop.settings.prove_at)
 
 
 @router.get("/jobs/{number}/export", summary="Export a job", responses=PROBLEMS)

@@ -4,9 +4,10 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from bottega.app.decide.decision import bill, choices, not_known
+from bottega.app.decide.verdict import Verdict, verdict_of
 from bottega.app.strip.plan import still_to_open
 from bottega.app.workshop import Workshop
-from bottega.core.diagnosis.words import fault_title, percent
+from bottega.core.diagnosis.words import percent
 from bottega.core.job.events import Decided
 from bottega.core.job.words import decided_words
 from bottega.core.worth.quote import Option
@@ -32,6 +33,10 @@ class DecideSheet(Sheet):
 
     template: ClassVar[str] = "decide/_sheet.html"
     verdict: str
+    first: list[str]
+    """What comes first where a repaired machine fails still."""
+    untried: list[str]
+    """What is still to be tried where nothing was found yet."""
     unknown: list[str]
     offers: list[Offer]
     decided: str
@@ -44,11 +49,7 @@ class DecideSheet(Sheet):
 def decide_sheet(desk: Desk) -> DecideSheet:
     """Return the sheet of the station *Decide*."""
     workshop, answer = desk.workshop, desk.answer
-    fault, chance = answer.ranking[0]
-    if answer.belief.healthy >= chance and not answer.evidence.keeps_failing:
-        verdict = f"Nothing wrong with the machine, {percent(answer.belief.healthy)}"
-    else:
-        verdict = f"{fault_title(answer.machine, fault)}, {percent(chance)}"
+    verdict, chance = verdict_of(answer, workshop.settings.prove_at), answer.ranking[0][1]
     offered, decided = choices(workshop, answer), answer.job.decided
     leads = next((option for option in offered if _is(option, decided)), offered[0])
     settings, unknown = workshop.settings, not_known(answer)
@@ -57,13 +58,21 @@ def decide_sheet(desk: Desk) -> DecideSheet:
         unproved = f"a part is fitted from {needed} on; this is not proved yet."
         unknown.insert(0, f"In this shop {unproved}")
     return DecideSheet(
-        verdict=verdict,
+        verdict=_heading(verdict),
+        first=list(verdict.first),
+        untried=list(verdict.untried) if verdict.state == "looking" and not verdict.faults else [],
         unknown=unknown,
         offers=[_offer(workshop, option, decided, option is leads) for option in offered],
         decided=decided_words(answer.machine, decided) if decided else "",
         reason=desk.error.typed.get("reason", "") if desk.error else "",
         opening=still_to_open(answer),
     )
+
+
+def _heading(verdict: Verdict) -> str:
+    """Return the verdict as a heading, with its chance where it rests on one."""
+    guess = verdict.state in ("looking", "leading", "proved", "two") and verdict.chance is not None
+    return f"{verdict.title}, {percent(verdict.chance or 0.0)}" if guess else verdict.title
 
 
 def _offer(workshop: Workshop, option: Option, decided: Decided | None, leads: bool) -> Offer:

@@ -5,11 +5,11 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from bottega.app.answer import Answer
+from bottega.app.decide.verdict import RUN, verdict_of
 from bottega.app.job.answer import prices, step_for
 from bottega.app.measure.meter import by_wire
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.plan import Plan, Step
-from bottega.core.diagnosis.repairplan import NOTHING_WRONG
 from bottega.core.diagnosis.rounds import Round, round_of
 from bottega.core.diagnosis.why import Money, why_first, why_not
 from bottega.core.diagnosis.words import fault_title, percent, shares, step_reason
@@ -129,6 +129,9 @@ class NothingSheet(Sheet):
     what is owed for it comes next."""
     proved: bool
     words: str
+    tries: str
+    """The run that is still to be made before it may be said that nothing is wrong; empty where
+    none is."""
 
 
 def prove_sheet(desk: Desk) -> Sheet:
@@ -147,7 +150,7 @@ def prove_sheet(desk: Desk) -> Sheet:
         )
     chosen = _chosen(desk.workshop, answer, asked.check)
     step = chosen or (None if answer.job.handed_over else answer.plan.next)
-    return _step_sheet(desk, step, chosen is not None) if step else _nothing(answer)
+    return _step_sheet(desk, step, chosen is not None) if step else _nothing(desk)
 
 
 def find_steps(workshop: Workshop, answer: Answer, words: str) -> list[Step]:
@@ -281,15 +284,21 @@ def _chosen(workshop: Workshop, answer: Answer, check_id: str | None) -> Step | 
     return planned if planned and planned.outcomes else step_for(workshop, answer, check_id)
 
 
-def _nothing(answer: Answer) -> NothingSheet:
+def _nothing(desk: Desk) -> NothingSheet:
+    answer = desk.answer
+    verdict = verdict_of(answer, desk.workshop.settings.prove_at)
     fault, chance = answer.ranking[0]
-    proved, sound = chance >= PROVED, answer.belief.healthy
+    proved = verdict.state in ("proved", "two") or chance >= PROVED
     left = [debt for debt in owed(answer.job, answer.machine) if not debt.settled]
-    hands_over = answer.plan.ends.repairs[:1] == (NOTHING_WRONG,)
-    works = hands_over or not answer.evidence.fails
-    fitted = bool(answer.job.repairs) and works and not proved
+    fitted = verdict.state in ("to prove", "repaired") and not (
+        verdict.state == "to prove" and _proved_beside(answer)
+    )
     if answer.job.handed_over:
         words = "The job is handed over. Withdraw the hand-over in the ledger to go on with it."
+    elif verdict.state == "failing":
+        words = f"{verdict.title}. First: {'; '.join(verdict.first)}."
+        if answer.plan.enough:
+            words = f"{_enough(answer)} {words}"
     elif fitted:
         count = f"{len(left)} things are" if len(left) != 1 else "One thing is"
         words = f"The repair is made. {count} still owed before it is handed over."
@@ -299,17 +308,29 @@ def _nothing(answer: Answer) -> NothingSheet:
             "saves more "
             "than it costs; what is left to learn is cheaper to learn by the repair."
         )
-    elif hands_over and sound > PROVED:
-        words = f"“Nothing wrong” stands at {sound:.0%}. Show what was looked at, and say so."
+    elif verdict.state == "nothing":
+        words = "Nothing wrong was found, and everything was tried. Say so, and what was seen."
+    elif verdict.untried and answer.belief.sound > PROVED:
+        words = f"Nothing found yet. Still to be tried: {'; '.join(verdict.untried)}."
     elif answer.plan.enough:
-        words = (
-            f"Refer it, because {answer.evidence.checks} checks are done and the likeliest fault "
-            f"stands at {percent(chance)}: more of the same will hardly find it. Somebody else "
-            "may, or do what is likeliest and see."
-        )
+        words = _enough(answer)
     else:
         words = (
             f"The likeliest fault stands at {percent(chance)}, and no check left is worth its "
             "cost. Hand it on, or choose a check yourself."
         )
-    return NothingSheet(answer.job.handed_over is not None, fitted, proved, words)
+    tries = RUN if verdict.state == "looking" and answer.belief.sound > PROVED else ""
+    return NothingSheet(answer.job.handed_over is not None, fitted, proved, words, tries)
+
+
+def _proved_beside(answer: Answer) -> bool:
+    """Return whether something else than what was repaired stands proved."""
+    return answer.ranking[0][1] >= PROVED
+
+
+def _enough(answer: Answer) -> str:
+    return (
+        f"Refer it, because {answer.evidence.checks} checks are done and the likeliest fault "
+        f"stands at {percent(answer.ranking[0][1])}: more of the same will hardly find it. "
+        "Somebody else may, or do what is likeliest and see."
+    )

@@ -25,7 +25,9 @@ class ReportPage:
 def report_page(request: Request, number: str) -> Response:
     """Show the report, whole or so far."""
     workshop = workshop_of(request)
-    report = report_of(diagnose(workshop, number), workshop.settings.units)
+    report = report_of(
+        diagnose(workshop, number), workshop.settings.prove_at, workshop.settings.units
+    )
     return render(request, "report/page.html", ReportPage(Page(f"Report {number}"), report))
 
 
