@@ -1,4 +1,4 @@
-"""The real application, with a clock that goes on six minutes with every entry: so every stored
+"""The real application, with a clock that goes on twelve minutes with every entry: so every stored
 charge was waited for, and no test has to wait. ``python -m tests.e2e.shop demo`` runs it."""
 
 from datetime import datetime, timedelta
@@ -18,7 +18,7 @@ def now(workshop: Workshop) -> datetime:
 
 def new_event(*args: Any) -> Any:
     global ahead
-    ahead += timedelta(minutes=6)
+    ahead += timedelta(minutes=12)
     return real_event(*args)
 
 

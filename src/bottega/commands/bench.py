@@ -132,6 +132,25 @@ def bench_panel_command(
     typer.echo(bench.model_dump_json(indent=1) if as_json else table(*panel_rows(bench)))
 
 
+@bench_app.command("walk")
+def bench_walk_command(
+    as_json: AsJson = False,
+    seed: Seed = 1,
+    steps: Annotated[int, typer.Option(help="Commands in all.", min=1)] = 200_000,
+    breadth: Annotated[
+        int, typer.Option(help="States of a kind that are left in every direction.", min=1)
+    ] = 150,
+) -> None:
+    """Give every command there is, and hold what is let through against what may never be."""
+    from bottega.benchmark.diagnosis import table
+    from bottega.benchmark.walk import bench_walk, walk_rows
+
+    bench = bench_walk(seed, steps, breadth)
+    typer.echo(bench.model_dump_json(indent=1) if as_json else table(*walk_rows(bench)))
+    for kind, example in bench.examples.items():
+        _say(f"{kind}: {example}")
+
+
 @bench_app.command("meter")
 def bench_meter_command(
     as_json: AsJson = False,

@@ -46,7 +46,7 @@ def still(machine: Machine) -> dict[str, float]:
         **v,
         "tap_l_min": flow,
         "capacitor_share": v["capacitor_uf"] / machine.specimen.sound["capacitor_uf"],
-        "seat_leak_l_min": 8 * max(v["cold_seat_open_share"], v["hot_seat_open_share"]),
+        "seat_leak_ml_min": 8000 * max(v["cold_seat_open_share"], v["hot_seat_open_share"]),
         "board_low_v": v["board_volts"] if alive else 0.0,
         "refills": float(v["cold_rest_ohm"] < 1e4 or v["tube_leak_per_s"] > 0.01 or not sensing),
         "marks_share": _marks_share(v),

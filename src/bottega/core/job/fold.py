@@ -38,7 +38,7 @@ def folds(events: Sequence[Event], holds_charge: bool = False) -> Iterator[Job]:
         if isinstance(event.body, Withdrawn):
             job = fold(events[: place + 1], holds_charge)
         else:
-            job = _after(job, event, events[: place + 1])
+            job = after(job, event, events[: place + 1])
 
 
 def fold(events: Iterable[Event], holds_charge: bool = False) -> Job:
@@ -89,8 +89,8 @@ def stood_of(job: Job) -> MachineState:
     return arrived(job.opened, job.holds_charge)
 
 
-def _after(job: Job, event: Event, log: Sequence[Event]) -> Job:
-    """Return the job after one more event that withdraws nothing."""
+def after(job: Job, event: Event, log: Sequence[Event]) -> Job:
+    """Return the job after one more event, the last of its ``log``, that withdraws nothing."""
     entry = _entry(job, event, False, job.entries)
     return replace(_step(job, event), events=tuple(log), entries=(*job.entries, entry))
 

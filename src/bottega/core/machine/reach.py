@@ -171,13 +171,14 @@ def _in_order(
 ) -> tuple[tuple[StateField, str], ...]:
     """Return the changes that needs ask for of a machine that is ``tipped`` or not, safely in
     order: plug out, taps shut and water out before it is tipped, water out before a door at the
-    front is opened (``opens_door``), upright before it is plugged in, plugged in last."""
+    front is opened (``opens_door``), upright before its taps are opened, water is let in or it is
+    plugged in, plugged in last."""
     wanted: dict[StateField, str] = {
         field: value for field in STATES if (value := getattr(needs, field)) is not None
     }
     if wanted.get("posture") == "tipped":
         wanted |= {"power": "off", "taps": "shut", "water": "out"}
-    if wanted.get("power") == "on" and tipped:
+    if tipped and any(wanted.get(field) == to for field, to in LAST):
         wanted.setdefault("posture", "upright")
     order = ["posture", *STATES] if wanted.get("posture") == "upright" else list(STATES)
     last = [field for field, to in LAST if wanted.get(field) == to]
