@@ -44,9 +44,9 @@ def running(page: Page) -> None:
 def measured(page: Page) -> None:
     """Unplug the machine on the rig, lay the leads and wait until the meter has settled."""
     while page.locator("[data-reach]").count():
-        waited = page.locator("[data-reach] [name=waited_min]")
-        if waited.count():
-            waited.fill("20")
+        volts = page.locator("[data-reach] [name=measured_v]")
+        if volts.count():
+            volts.fill("0")
         left = page.locator("[data-reach] li").count()
         page.locator("[data-reach] button").first.click()
         page.wait_for_function(
@@ -60,9 +60,9 @@ def measured(page: Page) -> None:
 def opened(page: Page) -> None:
     """Open the machine up to its front panel, something soaking."""
     while "front panel" not in page.locator("[data-reach] li").first.inner_text():
-        waited = page.locator("[data-reach] [name=waited_min]")
-        if waited.count():
-            waited.fill("20")
+        volts = page.locator("[data-reach] [name=measured_v]")
+        if volts.count():
+            volts.fill("0")
         seen = page.locator("input[name=seen]").first.input_value()
         page.locator("[data-reach] [data-key=k]").click()
         page.wait_for_function(

@@ -90,7 +90,7 @@ def test_bobs_are_counted_by_a_thumb(phone: Page) -> None:
         count.click()
     expect(phone.locator("[name=bobs]")).to_have_value("3")
     phone.get_by_role("button", name="Work it out").click()
-    expect(phone.locator("[data-result=ratio]")).to_have_text("2.71")
+    expect(phone.locator("[data-result=ratio]")).to_have_text("4.47")
 
 
 def test_a_service_step_is_timed_judged_and_the_run_goes_on_by_keys(page: Page) -> None:

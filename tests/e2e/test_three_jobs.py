@@ -197,6 +197,10 @@ def go_on(hand: Hand, machine: MachineType, fault: str) -> None:
 def settle(hand: Hand, debt: Locator) -> None:
     """Settle what is owed first."""
     measured, found = debt.locator("[name=insulation_mohm]"), debt.locator("[name=answer]")
+    programme = debt.locator("[name=programme]")
+    if programme.count() and not programme.input_value():
+        programme.fill("Cotton 40")
+        programme.blur()
     if measured.count():
         earth = debt.locator("[name=earth_ohm]")
         measured.fill("20")
@@ -230,7 +234,7 @@ def do_the_job(hand: Hand, case: Case) -> None:
 def test_by_the_mouse(desk: Page, case: Case):
     hand = Mouse(desk)
     do_the_job(hand, case)
-    assert len(hand.pressed) <= 25, hand.pressed
+    assert len(hand.pressed) <= 30, hand.pressed
 
 
 def test_by_a_thumb(pocket: Page):

@@ -1,5 +1,6 @@
-"""What may never happen at a machine, in plain sentences of its own. Nothing here reads the table of
-invariants or the engine that holds commands against it, so that a bench can hold the two apart."""
+"""What may never happen at a machine, in plain sentences of its own. Nothing here reads the table
+of invariants or the engine that holds commands against it, so that a bench can hold the two
+apart."""
 
 from dataclasses import dataclass
 

@@ -84,3 +84,16 @@ def test_what_lies_before_the_eyes_is_said_without_its_check(shelf, f7):
     belief = infer(model, prior(model, 7, shelf.tables.engine), found).fault_now()
     assert belief["tube_off"] >= 0.95
     log.refused(Sighted(fault="ghost"), "Found the fault 'ghost'")
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_only_what_needs_no_meter_is_said_to_be_seen(shelf, kind):
+    machine = shelf.machine(kind)
+    for fault in machine.faults:
+        look = machine.looked_at(fault)
+        assert look is None or look[0].by_eye
+    log = Log(machine)
+    for fault in ("pump_coil_open", "element_open"):
+        if fault in machine.faults:
+            assert machine.sight_of(fault) is not None
+            log.refused(Sighted(fault=fault), "by eye or hand alone")

@@ -1,6 +1,7 @@
 """Write what happened into a job's log: checked by the rules, once, and only on top of what its
 author had seen."""
 
+from datetime import datetime
 from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
@@ -103,17 +104,26 @@ def _allowed(workshop: Workshop, number: str, events: list[Event], event: Event)
     if isinstance(body, Decided):
         refuse_unfounded(workshop, diagnose(workshop, number), body)
     try:
-        allow(job, machine, body, _law(workshop, number, event))
+        allow(job, machine, body, _law(workshop, diagnose(workshop, number), event.at))
     except JobRefusal as error:
         raise Refused(str(error), error.field) from error
     return body
 
 
-def _law(workshop: Workshop, number: str, event: Event) -> Law:
-    """Return what a command on this job is held against now."""
-    danger = diagnose(workshop, number).danger is not None
+def why_not(workshop: Workshop, answer: Answer, body: AnyBody) -> str:
+    """Return why a command would be refused now, with the way out; empty where it would be
+    taken."""
+    try:
+        allow(answer.job, answer.machine, body, _law(workshop, answer, workshop.now()))
+    except JobRefusal as refusal:
+        return str(refusal)
+    return ""
+
+
+def _law(workshop: Workshop, answer: Answer, at: datetime) -> Law:
+    """Return what a command on this job is held against at a moment."""
     tables = workshop.shelf.tables
-    return Law(tables.invariants, tables.proofs, danger, event.at)
+    return Law(tables.invariants, tables.proofs, answer.danger is not None, at)
 
 
 def _append(

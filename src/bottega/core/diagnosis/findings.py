@@ -70,7 +70,7 @@ def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
                 seen_on = taken_out.get(body.old_part_of)
                 findings.append(finding.on(seen_on or bouts.check(check, entry.epoch)))
             case Sighted():
-                sight = machine.sight_of(body.fault)
+                sight = machine.looked_at(body.fault)
                 if sight is not None:
                     check, outcome = sight
                     finding = answered(entry.event.id, check, outcome.id, entry.epoch)

@@ -61,11 +61,11 @@ def marked(_job: Job, machine: MachineType, body: Marked) -> None:
 
 
 def sighted(_job: Job, machine: MachineType, body: Sighted) -> None:
-    """Allow saying that a fault of this machine is seen, where some check could see it."""
+    """Allow saying that a fault of this machine is seen, where a look without a meter tells it."""
     _known("fault", (body.fault,), machine.faults)
-    if machine.sight_of(body.fault) is None:
+    if machine.looked_at(body.fault) is None:
         raise JobRefusal(
-            "Nobody sees that by eye, hand or meter alone. Choose a check that speaks for it.",
+            "Nobody sees that by eye or hand alone. Choose a check that speaks for it.",
             "fault",
         )
 

@@ -29,7 +29,7 @@ from bottega.core.library.records import (
     Window,
 )
 from bottega.core.library.sheet import Plate, Programme, SheetPart, Variant, titled
-from bottega.core.library.vocabulary import Act
+from bottega.core.library.vocabulary import INSTRUMENTS, Act
 
 
 @dataclass(frozen=True, slots=True)
@@ -164,6 +164,11 @@ class Check:
     well."""
     on_rig: RigRecipe | None = None
     """How it is done on a machine of physics; None where nobody has said."""
+
+    @property
+    def by_eye(self) -> bool:
+        """Return whether eye and hand are enough for it: it neither measures nor feeds a part."""
+        return self.measure is None and self.tool not in INSTRUMENTS and "feed" not in self.acts
 
     @property
     def at_the_part(self) -> bool:
@@ -352,10 +357,22 @@ class MachineType:
         where none sees it."""
         return self._sights.get(fault)
 
+    def looked_at(self, fault: str) -> tuple[Check, Outcome] | None:
+        """Return the check and its outcome by which a fault is seen without an instrument; of
+        several the surest, None where only a meter tells it."""
+        return self._looks.get(fault)
+
     @cached_property
     def _sights(self) -> dict[str, tuple[Check, Outcome]]:
+        return self._surest(self.checks.values())
+
+    @cached_property
+    def _looks(self) -> dict[str, tuple[Check, Outcome]]:
+        return self._surest(check for check in self.checks.values() if check.by_eye)
+
+    def _surest(self, checks: Iterable[Check]) -> dict[str, tuple[Check, Outcome]]:
         found: dict[str, tuple[Check, Outcome]] = {}
-        for check in self.checks.values():
+        for check in checks:
             for outcome in check.outcomes:
                 fault = self.is_seen(check, outcome)
                 known = found.get(fault or "")

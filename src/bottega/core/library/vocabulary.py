@@ -71,5 +71,16 @@ STATES: dict[StateField, tuple[str, ...]] = {
 }
 """What can be said of how a machine stands, in the order in which it is made safe."""
 
+INSTRUMENTS = {
+    "meter",
+    "live_meter",
+    "clamp",
+    "capacitance",
+    "insulation",
+    "thermometer",
+    "tacho",
+}
+"""Tools that show a figure: what is done with one is measured, not seen."""
+
 NOT_CHOSEN = {"unknown", "held"}
 """States that come about by themselves; nobody brings a machine into them."""

@@ -78,7 +78,7 @@ def part_sheet(desk: Desk, part: str) -> PartSheet:
         id=part,
         part=machine.components[part],
         suspects=[
-            Suspect(f, machine.faults[f].name, p, machine.sight_of(f) is not None) for f, p in own
+            Suspect(f, machine.faults[f].name, p, machine.looked_at(f) is not None) for f, p in own
         ],
         reasons=reasons,
         unlooked=unlooked,

@@ -170,7 +170,7 @@ def find_sights(answer: Answer, words: str) -> list[tuple[str, str]]:
     for fault in machine.faults:
         part = machine.component_of(fault)
         text = " ".join((machine.faults[fault].name, part.name, *part.aka)).lower()
-        if all(word in text for word in wanted) and machine.sight_of(fault) is not None:
+        if all(word in text for word in wanted) and machine.looked_at(fault) is not None:
             found.append((fault, fault_title(machine, fault)))
     return found[:MOST_SIGHTS]
 

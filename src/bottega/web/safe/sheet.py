@@ -4,8 +4,10 @@ it."""
 from dataclasses import dataclass
 from typing import ClassVar
 
+from bottega.app.job.record import why_not
 from bottega.app.job.variants import Choice, variants_of
 from bottega.app.strip.plan import decided_repair, plan_of, reach_by
+from bottega.core.job.events import StateChanged
 from bottega.core.job.safety import waited_min
 from bottega.core.library.vocabulary import STATES, StateField
 from bottega.core.machine.reach import ReachStep
@@ -29,6 +31,8 @@ class Change:
 
     to: str
     name: str
+    why_not: str
+    """Why it may not be done as the machine stands; empty where it may."""
 
 
 @dataclass(frozen=True)
@@ -67,6 +71,11 @@ def unplugged_min(desk: Desk) -> float:
     return waited_min(desk.answer.job, desk.workshop.now())
 
 
+def _change(desk: Desk, what: StateField, to: str, name: str) -> Change:
+    body = StateChanged.model_validate({"what": what, "to": to})
+    return Change(to, name, why_not(desk.workshop, desk.answer, body))
+
+
 def safe_sheet(desk: Desk) -> SafeSheet:
     """Return the sheet of the station *Make safe*."""
     state, machine = desk.answer.job.state, desk.answer.machine
@@ -74,7 +83,7 @@ def safe_sheet(desk: Desk) -> SafeSheet:
     rows = []
     for what in STATES:
         now_is = getattr(state, what)
-        changes = [Change(to, c.name) for to, c in table[what].items() if to != now_is]
+        changes = [_change(desk, what, to, c.name) for to, c in table[what].items() if to != now_is]
         charge = what == "charge"
         held = charge and now_is != "none" and state.power == "off"
         rows.append(StateRow(what, NOW.get(now_is, now_is), [] if charge else changes, held))
