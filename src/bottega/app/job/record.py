@@ -110,11 +110,11 @@ def _allowed(workshop: Workshop, number: str, events: list[Event], event: Event)
     return body
 
 
-def why_not(workshop: Workshop, answer: Answer, body: AnyBody) -> str:
-    """Return why a command would be refused now, with the way out; empty where it would be
-    taken."""
+def why_not(workshop: Workshop, answer: Answer, body: AnyBody, at: datetime) -> str:
+    """Return why a command would be refused at a moment, with the way out; empty where it would
+    be taken."""
     try:
-        allow(answer.job, answer.machine, body, _law(workshop, answer, workshop.now()))
+        allow(answer.job, answer.machine, body, _law(workshop, answer, at))
     except JobRefusal as refusal:
         return str(refusal)
     return ""

@@ -226,14 +226,18 @@ def _way(
     records = [machine.operations[name] for name in operations]
     risks = [record.risk for record in records if record.risk]
     special = [picks[name] for name in picks if picks[name] != name and picks[name] in operations]
+    opened, closed = _solved(opening), _solved(closing)
+    hands = [record.people for record in records]
+    if any(step.posture == "tipped" for step in (*opened.steps, *closed.steps)):
+        hands += [one.people for one in tables.make_safe.laid(machine.laid)[:1]]
     return Way(
         name=", ".join(machine.operations[name].name for name in special),
         operations=operations,
-        opening=_solved(opening),
-        closing=_solved(closing),
+        opening=opened,
+        closing=closed,
         first=first,
         first_minutes=sum(_minutes(machine, tables, field, to) for field, to in first),
-        people=max((record.people for record in records), default=1),
+        people=max(hands, default=1),
         risks=tuple(dict.fromkeys(risks)),
     )
 

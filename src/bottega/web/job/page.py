@@ -15,6 +15,7 @@ from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.evidence import Finding
 from bottega.core.diagnosis.words import check_of, finding_words
 from bottega.core.job.file import Stored, withdrawn_ids
+from bottega.core.job.safety import waited_min
 from bottega.core.job.stations import Stamp, Station, current_station, stations
 from bottega.core.library.machine_type import Check
 from bottega.core.machine.safety import fallen, live_and_open
@@ -33,7 +34,7 @@ from bottega.web.open.sheet import open_sheet
 from bottega.web.panel.sheet import panel_sheet
 from bottega.web.proof.sheet import proof_sheet
 from bottega.web.prove.sheet import StepSheet, prove_sheet
-from bottega.web.safe.sheet import safe_sheet, unplugged_min
+from bottega.web.safe.sheet import safe_sheet
 
 WEIGHED = 8
 """Faults the ledger may be weighed for; chosen, the rest is believed too little to ask."""
@@ -182,7 +183,7 @@ def _charge(desk: Desk) -> str:
     state = desk.answer.job.state
     if state.charge == "none" or charge is None:
         return "none"
-    if fallen(charge, unplugged_min(desk)):
+    if fallen(charge, waited_min(desk.answer.job, desk.workshop.now())):
         return "fallen"
     return state.charge
 

@@ -2,6 +2,7 @@
 it."""
 
 from dataclasses import dataclass
+from datetime import datetime
 from typing import ClassVar
 
 from bottega.app.job.record import why_not
@@ -66,29 +67,26 @@ class SafeSheet(Sheet):
     """How many that plan takes at its heaviest."""
 
 
-def unplugged_min(desk: Desk) -> float:
-    """Return the minutes since the plug came out, by the clock of the log; 0 while it is in."""
-    return waited_min(desk.answer.job, desk.workshop.now())
-
-
-def _change(desk: Desk, what: StateField, to: str, name: str) -> Change:
+def _change(desk: Desk, what: StateField, to: str, name: str, at: datetime) -> Change:
     body = StateChanged.model_validate({"what": what, "to": to})
-    return Change(to, name, why_not(desk.workshop, desk.answer, body))
+    return Change(to, name, why_not(desk.workshop, desk.answer, body, at))
 
 
 def safe_sheet(desk: Desk) -> SafeSheet:
     """Return the sheet of the station *Make safe*."""
     state, machine = desk.answer.job.state, desk.answer.machine
-    table = desk.workshop.shelf.tables.changes
+    table, now = desk.workshop.shelf.tables.changes, desk.workshop.now()
     rows = []
     for what in STATES:
         now_is = getattr(state, what)
-        changes = [_change(desk, what, to, c.name) for to, c in table[what].items() if to != now_is]
+        changes = [
+            _change(desk, what, to, c.name, now) for to, c in table[what].items() if to != now_is
+        ]
         charge = what == "charge"
         held = charge and now_is != "none" and state.power == "off"
         rows.append(StateRow(what, NOW.get(now_is, now_is), [] if charge else changes, held))
     names = [machine.operations[op].name if op in machine.operations else op for op in state.off]
-    held = cautions(state, machine.charge, unplugged_min(desk))
+    held = cautions(state, machine.charge, waited_min(desk.answer.job, now))
     repair = decided_repair(desk.answer)
     way = plan_of(desk.workshop, desk.answer, repair).best if repair else None
     steps = reach_by(desk.workshop, desk.answer, repair, way).steps if repair and way else ()
