@@ -140,9 +140,9 @@ def from_the_library(shelf):
 def test_on_machines_of_the_library_the_plan_costs_hardly_more_than_the_optimum(
     shelf, from_the_library, prove_at
 ):
-    """Under either school; and what tells most bits a minute costs a good deal more. The plan weighs
-    the likely sets, the optimum all of them: where a check only just tells of the leading fault,
-    the one may hold to the rule of the shop that proves first where the other does not."""
+    """Under either school; and what tells most bits a minute costs a good deal more. The plan
+    weighs the likely sets, the optimum all of them: where a check only just tells of the leading
+    fault, the one may hold to the rule of the shop that proves first where the other does not."""
     tables = shelf.tables
     puzzles = [replace(p, prices=replace(p.prices, prove_at=prove_at)) for p in from_the_library]
     least = [exact_cost(p, tables) for p in puzzles]
