@@ -17,7 +17,7 @@ from bottega.core.job.events import Checked, Repaired
 from bottega.core.job.kinds import possible
 from bottega.core.job.refusal import JobRefusal
 
-NOTED = 9
+NOTED = 5
 """Entries of a job: checks with any outcome at all, repairs in between."""
 
 
