@@ -29,6 +29,16 @@ def stands_still(page: Page) -> None:
     expect(page.locator(".htmx-request")).to_have_count(0)
 
 
+def say_what_it_asks(page: Page) -> None:
+    """Fill in what the first step wants: the volts that were measured, that a live test may be."""
+    volts = page.locator("[data-reach] input[name=measured_v]")
+    if volts.count():
+        volts.fill("3")
+    may = page.locator("[data-reach] [name=ticked]")
+    if may.count():
+        may.check()
+
+
 def reach(page: Page) -> None:
     """Do everything that has to come before the step, one button after the other."""
     buttons = page.locator("[data-reach] li:first-child [data-key=k]")
@@ -36,12 +46,7 @@ def reach(page: Page) -> None:
         rows = page.locator("[data-reach] [data-key=k]").count()
         seq = page.locator("input[name=seen]").first.input_value()
         assert rows == 1
-        volts = page.locator("[data-reach] input[name=measured_v]")
-        if volts.count():
-            volts.fill("3")
-        may = page.locator("[data-reach] [name=ticked]")
-        if may.count():
-            may.check()
+        say_what_it_asks(page)
         buttons.first.click()
         stands_anew(page, seq)
 

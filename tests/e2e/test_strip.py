@@ -7,7 +7,7 @@ from pathlib import Path
 
 from PIL import Image
 from playwright.sync_api import Page, expect
-from tests.e2e.test_jobs import answer, ledger, take_call
+from tests.e2e.test_jobs import answer, ledger, say_what_it_asks, take_call
 
 JOB = "0403"
 DECIDE = """async (number) => {
@@ -29,12 +29,7 @@ def go_on(page: Page, until: str) -> None:
     """Do what stands first until it is the step of these words."""
     page.goto(f"/jobs/{JOB}/open")
     while not re.search(until, step(page)):
-        volts = page.locator("[data-reach] input[name=measured_v]")
-        if volts.count():
-            volts.fill("3")
-        may = page.locator("[data-reach] [name=ticked]")
-        if may.count():
-            may.check()
+        say_what_it_asks(page)
         before = page.locator("input[name=seen]").first.input_value()
         page.locator("[data-reach] [data-key=k]").click()
         expect(page.locator("input[name=seen]").first).not_to_have_value(before)
@@ -90,12 +85,7 @@ def test_a_left_hand_thread_is_a_large_arrow(page: Page):
     page.evaluate(DECIDE, number)
     page.goto(f"/jobs/{number}/open")
     while "Lift the basket out" not in step(page):
-        volts = page.locator("[data-reach] input[name=measured_v]")
-        if volts.count():
-            volts.fill("3")
-        may = page.locator("[data-reach] [name=ticked]")
-        if may.count():
-            may.check()
+        say_what_it_asks(page)
         before = page.locator("input[name=seen]").first.input_value()
         page.locator("[data-reach] [data-key=k]").click()
         expect(page.locator("input[name=seen]").first).not_to_have_value(before)

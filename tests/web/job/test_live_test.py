@@ -52,7 +52,9 @@ def test_make_safe_offers_nothing_that_would_be_refused(browser, demo):
     """Job 0412 stands with water in it: its door is not opened and it is not tipped."""
     page = re.sub(r"\s+", " ", browser.get("/jobs/0412/safe").text)
     held_back = re.findall(r"data-why-not>([^<]+)<", page)
-    assert any(line.startswith("Open it, as for loading: Water may stand") for line in held_back)
+    assert any(
+        line.startswith("Open it, as for loading: not now. Water may stand") for line in held_back
+    )
     change = r'name="what" value="(\w+)"> *<input[^>]*name="to" value="(\w+)"'
     offered = re.findall(change, page)
     assert offered
