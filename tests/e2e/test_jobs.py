@@ -455,6 +455,8 @@ def test_the_answer_pressed_shows_it_until_the_next_step_stands_there(phone: Pag
     pressed.tap()
     expect(pressed).to_have_attribute("aria-busy", "true")
     expect(phone.locator("[aria-busy=true]")).to_have_count(1)
+    while not held:
+        phone.evaluate("0")
     held[0].continue_()
     expect(phone.locator("[aria-busy=true]")).to_have_count(0)
     expect(phone.locator("[data-latest]")).to_contain_text(says)

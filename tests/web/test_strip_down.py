@@ -99,7 +99,7 @@ def test_the_bearings_of_every_kind_come_out_and_go_in_again(browser, demo, shee
     job = browser.form("/call", machine=sheet, **words).headers["location"].split("/")[2]
     machine = diagnose(demo, job).machine
     repair = machine.repairs[f"{machine.hub.component}.part"]
-    chosen = {"kind": "decided", "choice": "repair", "repair": repair.id}
+    chosen = {"kind": "decided", "choice": "repair", "repair": repair.id, "reason": "agreed"}
     decided = browser.form(f"/jobs/{job}/decide/event", seq(demo, job), **chosen)
     assert decided.status_code == 303
     assert browser.get(f"/jobs/{job}/strip").status_code == 200
@@ -230,7 +230,7 @@ def test_a_basket_comes_off_to_the_left(browser, demo):
         "/call", machine="torvane-alta-10", age_years="9", place="Slip", words="It roars."
     )
     number = opened_.headers["location"].split("/")[2]
-    chosen = {"kind": "decided", "choice": "repair", "repair": "bearings.part"}
+    chosen = {"kind": "decided", "choice": "repair", "repair": "bearings.part", "reason": "agreed"}
     browser.form(f"/jobs/{number}/decide/event", seq(demo, number), **chosen)
     page = browser.get(f"/jobs/{number}/strip").text
     assert "Lift the basket out" in page
@@ -256,7 +256,7 @@ def test_what_soaks_has_its_clock_and_is_not_oiled_twice(browser, demo):
 
 
 def test_two_ways_stand_side_by_side(browser, demo):
-    decided = {"repair": "drain_pump.part"}
+    decided = {"repair": "drain_pump.part", "reason": "agreed"}
     browser.form("/jobs/0412/decide/decide", seq(demo), **decided)
     page = browser.get("/jobs/0412/open").text
     assert "The ways compared" in page
@@ -281,7 +281,7 @@ def test_what_will_not_come_off_is_planned_round_and_moves_after_all(browser, de
     """The pump of the houseboat comes out from below or by the front; with neither left it says so,
     and what moves after all is planned over again."""
     job, repair = "0412", "drain_pump.part"
-    browser.form(f"/jobs/{job}/decide/decide", seq(demo, job), repair=repair)
+    browser.form(f"/jobs/{job}/decide/decide", seq(demo, job), repair=repair, reason="agreed")
     ways = plan_of(demo, diagnose(demo, job), diagnose(demo, job).machine.repairs[repair]).ways
     below, front = (way.operations for way in ways)
     over = [
@@ -315,7 +315,9 @@ def test_what_will_not_come_off_is_planned_round_and_moves_after_all(browser, de
 def test_what_comes_into_sight_is_answered_in_passing_and_moves_the_ranking(browser, demo):
     """The pump of the houseboat comes off: its rotor is turned in the hand, at the step itself."""
     job = "0412"
-    browser.form(f"/jobs/{job}/decide/decide", seq(demo, job), repair="drain_pump.part")
+    browser.form(
+        f"/jobs/{job}/decide/decide", seq(demo, job), repair="drain_pump.part", reason="agreed"
+    )
     while "Now in sight" not in (page := browser.get(f"/jobs/{job}/open").text):
         step = first_step(browser, job)
         assert browser.form(step[0], seq(demo, job), **step[1]).status_code == 303
@@ -428,7 +430,7 @@ def test_a_machine_is_laid_down_as_its_kind_is_and_only_emptied_as_it_can_be(bro
         assert "by pulling harder" in live
         assert ("filter&#39;s cap" in live) == bool(filtered)
         decided = browser.form(
-            f"/jobs/{job}/decide/decide", seq(demo, job), repair="drain_pump.part"
+            f"/jobs/{job}/decide/decide", seq(demo, job), repair="drain_pump.part", reason="agreed"
         )
         assert decided.status_code == 303
         page = browser.get(f"/jobs/{job}/safe").text

@@ -16,7 +16,7 @@ def test_the_houseboat_ends_at_the_pump(workshop, houseboat):
     answer = prove_the_pump(workshop, houseboat)
     assert answer.ranking[0][0] == "rotor_slips"
     assert answer.ranking[0][1] > 0.95
-    assert choices(workshop, answer)[0].repair.id == "drain_pump.part"
+    assert choices(workshop, answer)[0].key == "drain_pump.part"
     row = next(r for r in ledger(answer) if "coil" in r.what)
     assert "184 Ω, in band (165 to 205 Ω, sheet)" in row.detail
     assert any("rotor" in r.what and r.decibans > 10 for r in ledger(answer))

@@ -13,6 +13,7 @@ from bottega.core.job.events import Decided, QuoteLine
 from bottega.core.job.proofs import owed
 
 JOB = "0412"
+AGREED = "as agreed on the phone"
 
 
 def goes_to(browser, demo, address, **fields):
@@ -45,7 +46,7 @@ def settle(browser, demo):
 
 def test_what_was_decided_keeps_its_quote_while_the_machine_comes_apart(browser, demo):
     """The work done since is no discount; what is not decided is quoted as the machine stands."""
-    goes_to(browser, demo, "decide/decide", repair="drain_pump.part")
+    goes_to(browser, demo, "decide/decide", repair="drain_pump.part", reason=AGREED)
     agreed = diagnose(demo, JOB).job.decided
     open_it(browser, demo)
     page = browser.get(f"/jobs/{JOB}/decide").text
@@ -67,7 +68,7 @@ def test_a_decision_is_shown_as_it_was_kept(browser, demo, lines, shown):
     )
     demo.log.append(JOB, new_event(demo, kept, "Pia", new_id()), seq(demo))
     offered = choices(demo, diagnose(demo, JOB))
-    quoted = next(o for o in offered if o.repair and o.repair.id == "drain_pump.part").quote.total
+    quoted = next(o for o in offered if o.key == "drain_pump.part").quote.total
     page = browser.get(f"/jobs/{JOB}/decide").text
     (taken,) = [block for block in page.split("data-option") if ">Decided</strong>" in block]
     assert (shown or f"€{quoted:.2f}") in taken
@@ -75,7 +76,7 @@ def test_a_decision_is_shown_as_it_was_kept(browser, demo, lines, shown):
 
 def test_opening_closing_and_proving_end_by_themselves(browser, demo):
     repair = {"repair": "drain_pump.part"}
-    assert goes_to(browser, demo, "decide/decide", **repair) == "decide"
+    assert goes_to(browser, demo, "decide/decide", **repair, reason=AGREED) == "decide"
     assert "On to opening up" in browser.get(f"/jobs/{JOB}/decide").text
     opened = open_it(browser, demo)
     assert opened == ["open"] * (len(opened) - 1) + ["fit"]

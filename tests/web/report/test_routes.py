@@ -66,7 +66,7 @@ def test_a_reading_in_inches_is_told_as_typed_and_as_kept(browser, demo):
 def test_one_part_has_one_price_and_an_old_quote_keeps_its_currency(browser, demo):
     """On the quote, at *Fit* and on the report; also after the shop has gone over to another
     currency."""
-    browser.form("/jobs/0412/decide/decide", seq(demo), repair="drain_pump.part")
+    browser.form("/jobs/0412/decide/decide", seq(demo), repair="drain_pump.part", reason="agreed")
     decided = diagnose(demo, "0412").job.decided
     part, total = f"€{decided.lines[2].amount:.2f}", f"€{decided.total:.2f}"
     assert part in browser.get("/jobs/0412/fit").text

@@ -8,9 +8,10 @@ from bottega.app.errors import BadValue, Refused
 from bottega.app.values import refused, shown
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.explain import unlooked
+from bottega.core.diagnosis.plan import Step
 from bottega.core.job.events import Decided, QuoteLine
 from bottega.core.job.fold import stood_of
-from bottega.core.worth.quote import Option, options
+from bottega.core.worth.options import Option, buys, needed, options
 
 
 def choices(workshop: Workshop, answer: Answer) -> list[Option]:
@@ -23,7 +24,10 @@ def choices(workshop: Workshop, answer: Answer) -> list[Option]:
 
 
 def refuse_unfounded(workshop: Workshop, answer: Answer, body: Decided) -> None:
-    """Raise Refused where it is decided that nothing is wrong without its evidence."""
+    """Raise Refused where it is decided that nothing is wrong without its evidence, or on a part
+    below the shop's mark of proof without a reason."""
+    if body.choice == "repair":
+        _refuse_unproved(workshop, answer, body)
     if body.choice != "nothing_wrong":
         return
     if fails_still(answer):
@@ -36,6 +40,46 @@ def refuse_unfounded(workshop: Workshop, answer: Answer, body: Decided) -> None:
         )
 
 
+def _refuse_unproved(workshop: Workshop, answer: Answer, body: Decided) -> None:
+    machine, mark = answer.machine, workshop.settings.prove_at
+    for name in body.repairs:
+        repair = machine.repairs.get(name)
+        chance = needed(answer.belief, repair) if repair else 1.0
+        if repair and buys(repair) and chance < mark and not body.reason.strip():
+            raise Refused(
+                f"“{repair.name}” is not proved: it is needed in {int(chance * 100)}% of cases "
+                f"like this one, and this shop buys from {mark:.0%} on. Write why it is decided "
+                "all the same, or prove it first.",
+                "reason",
+            )
+
+
+def proving(workshop: Workshop, answer: Answer, option: Option) -> Step | None:
+    """Return the check that is made before the repairs of an ``option``: the plan's next where it
+    pays and they are not likely enough to end it, else the cheapest that would show a fault their
+    parts are for and costs less than the parts are expected to be bought in vain. None where they
+    are proved, or no check does."""
+    if not option.repairs:
+        return None
+    if answer.plan.next is not None and option.ends < workshop.settings.prove_at:
+        return answer.plan.next
+    if option.proved:
+        return None
+    shown = {
+        sight[0].id: (1 - needed(answer.belief, repair)) * workshop.settings.charged(price)
+        for repair in option.repairs
+        if (price := repair.price_eur)
+        for fault, _ in repair.covers
+        if (sight := answer.machine.sight_of(fault))
+    }
+    steps = [
+        step
+        for step in answer.plan.steps
+        if workshop.settings.money(step.cost) < shown.get(step.check.id, 0.0)
+    ]
+    return min(steps, key=lambda step: step.cost, default=None)
+
+
 def bill(workshop: Workshop, option: Option) -> tuple[QuoteLine, ...]:
     """Return the lines of an option's quote, the tax last."""
     tax = QuoteLine(text=f"Tax {workshop.settings.tax_rate:.0%}", amount=option.quote.tax)
@@ -46,13 +90,13 @@ def bill(workshop: Workshop, option: Option) -> tuple[QuoteLine, ...]:
 def decision(
     workshop: Workshop, answer: Answer, choice: str, repair: str | None, reason: str
 ) -> Decided:
-    """Return the decision with its quote as it stands. Raises BadValue for a choice that is not
-    offered."""
+    """Return the decision with its quote as it stands; ``repair`` is a repair's id, or those of a
+    set joined by commas. Raises BadValue for a choice that is not offered."""
     found = next(
         (
             o
             for o in choices(workshop, answer)
-            if o.choice == choice and (o.repair.id if o.repair else None) == (repair or None)
+            if (o.choice, o.key if o.repairs else None) == (choice, repair or None)
         ),
         None,
     )
@@ -65,7 +109,8 @@ def decision(
     try:
         return Decided(
             choice=found.choice,
-            repair=repair or None,
+            repair=found.repairs[0].id if found.repairs else None,
+            also=tuple(one.id for one in found.repairs[1:]),
             lines=bill(workshop, found),
             total=found.quote.total,
             currency=workshop.settings.currency,

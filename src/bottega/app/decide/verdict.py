@@ -1,6 +1,7 @@
 """The one verdict on a job: what it says of itself on the bench, on every screen, in the report and
 to programs. Nobody else works one out."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -54,12 +55,13 @@ def verdict_of(answer: Answer, prove_at: float) -> Verdict:
     """Return the verdict on a job; ``prove_at`` (0..1) is the shop's mark of proof."""
     job, machine = answer.job, answer.machine
     made = [r.repair for r in job.repairs]
+    together = [name for name in made if job.decided and name in job.decided.repairs]
     if made and fails_still(answer):
         return _failing(answer, made[-1])
     if job.decided is not None and job.decided.choice != "repair" and not made:
         return _settled(answer, job.decided.choice)
     if made:
-        return _repaired(answer, made[-1])
+        return _repaired(answer, list(dict.fromkeys(together)) or made[-1:])
     fault, chance = answer.ranking[0]
     missing = untried(answer, prove_at)
     if not missing:
@@ -161,13 +163,14 @@ def _nothing(answer: Answer) -> Verdict:
     return Verdict("nothing", "Nothing wrong found", customer, (), answer.belief.sound)
 
 
-def _repaired(answer: Answer, repair: str) -> Verdict:
+def _repaired(answer: Answer, repairs: Sequence[str]) -> Verdict:
     job, machine = answer.job, answer.machine
-    name, fault = repair_name(machine, repair), _put_right(answer, repair)
-    said = f"{fault_title(machine, fault)}." if fault else f"{name}."
+    names = [repair_name(machine, repair) for repair in repairs]
+    name = " and ".join((names[0], *map(lower_first, names[1:])))
+    faults = tuple(fault for repair in repairs if (fault := _put_right(answer, repair)))
+    said = " ".join(f"{fault_title(machine, fault)}." for fault in faults) or f"{name}."
     debts = [debt for debt in owed(job, machine) if not debt.settled]
     ran = any(isinstance(p, Proved) and p.went == "well" for p in job.proofs().values())
-    faults = (fault,) if fault else ()
     if debts or not ran:
         return Verdict("to prove", name, f"{said} The repair is not proved yet.", faults)
     return Verdict("repaired", name, said, faults)

@@ -5,7 +5,7 @@ from math import ceil
 
 from bottega.app.answer import Answer
 from bottega.app.workshop import Workshop
-from bottega.core.job.events import Decided, Repaired, Soaked, TookOff
+from bottega.core.job.events import Soaked, TookOff
 from bottega.core.library.machine_type import MachineType, RepairOption
 from bottega.core.library.records import Needs, OperationRecord
 from bottega.core.machine.reach import Reach
@@ -28,22 +28,17 @@ def plan_of(workshop: Workshop, answer: Answer, repair: RepairOption) -> Plan:
 
 
 def decided_repair(answer: Answer) -> RepairOption | None:
-    """Return the repair that was decided on; None when there is none, or the library has lost
-    it."""
+    """Return the repair that was decided on and comes next, or the last one where all are made;
+    None when there is none, or the library has lost it."""
     decided = answer.job.decided
-    return answer.machine.repairs.get(decided.repair or "") if decided else None
+    names = answer.job.to_make[:1] or (decided.repairs[-1:] if decided else ())
+    return answer.machine.repairs.get(names[0]) if names else None
 
 
 def is_made(answer: Answer) -> bool:
-    """Return whether what was decided on last was made since."""
-    for entry in reversed(answer.job.live):
-        body = entry.event.body
-        if isinstance(body, Decided):
-            return False
-        if isinstance(body, Repaired):
-            decided = answer.job.decided
-            return decided is not None and body.repair == decided.repair
-    return False
+    """Return whether everything that was decided on last was made since."""
+    decided = answer.job.decided
+    return decided is not None and bool(decided.repairs) and not answer.job.to_make
 
 
 def still_to_open(answer: Answer) -> bool:

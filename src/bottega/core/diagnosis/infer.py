@@ -48,13 +48,21 @@ class Belief:
         by_fault = np.array([*(chances.get(fault, 0.0) for fault in self.model.fault_ids), 0.0])
         return float(self.now @ by_fault[self.model.sets].max(axis=1))
 
-    def ended_by(self, chances: Mapping[str, float]) -> Floats:
-        """Return for every set the chance that a repair which ends its faults with these chances
-        ends all of it, (H,); nought for the empty set."""
-        by_fault = np.array([*(chances.get(fault, 0.0) for fault in self.model.fault_ids), 1.0])
-        ends = by_fault[self.model.sets].min(axis=1)
+    def ended_by(self, *repairs: Mapping[str, float]) -> Floats:
+        """Return for every set the chance that these repairs together end all of it, (H,); nought
+        for the empty set. Each repair maps the faults it ends to the chance that it does. A fault
+        counts for the repair that ends it best; a repair works or does not for all its faults at
+        once, and each works by itself."""
+        by_fault = np.zeros((len(repairs), len(self.model.fault_ids) + 1))
+        for row, chances in zip(by_fault, repairs, strict=True):
+            row[:-1] = [chances.get(fault, 0.0) for fault in self.model.fault_ids]
+        best, ends = by_fault.argmax(axis=0), np.ones(len(self.model.sets))
+        for n, row in enumerate(by_fault):
+            own = np.where(best == n, row, 1.0)
+            own[-1] = 1.0
+            ends *= own[self.model.sets].min(axis=1)
         ends[0] = 0.0
-        return np.asarray(ends)
+        return ends
 
     def parted(self, groups: Sequence[Collection[str]]) -> tuple[float, ...]:
         """Return for each group of faults P(one of it is there now and none of a group before it):

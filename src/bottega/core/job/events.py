@@ -285,10 +285,17 @@ class Decided(Body):
     kind: Literal["decided"] = "decided"
     choice: Choice
     repair: Id | None = None
+    also: tuple[Id, ...] = Field(default=(), max_length=2)
+    """The repairs that are made together with ``repair``, after it."""
     lines: tuple[QuoteLine, ...] = ()
     total: float = Field(default=0, ge=0)
     currency: str = Field(default="EUR", max_length=3)
     reason: Text = ""
+
+    @property
+    def repairs(self) -> tuple[str, ...]:
+        """Return the repairs decided on, in the order in which they are made."""
+        return (self.repair, *self.also) if self.repair else ()
 
 
 class Repaired(Body):

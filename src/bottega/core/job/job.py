@@ -121,6 +121,18 @@ class Job:
             dict.fromkeys(b.what for b in bodies if isinstance(b, Temporary) and b.interlock)
         )
 
+    @property
+    def to_make(self) -> tuple[str, ...]:
+        """Return the repairs that were decided on last and are not made since, in order."""
+        made: set[str] = set()
+        for entry in reversed(self.live):
+            body = entry.event.body
+            if isinstance(body, Repaired):
+                made.add(body.repair)
+            elif isinstance(body, Decided):
+                return tuple(name for name in body.repairs if name not in made)
+        return ()
+
     def checked(self) -> list[tuple[Entry, Checked]]:
         """Return every check done that counts, in order."""
         return [

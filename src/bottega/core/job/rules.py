@@ -328,8 +328,9 @@ def decided(_job: Job, machine: MachineType, body: Decided) -> None:
     """Allow a choice; a repair is named."""
     if body.choice == "repair" and body.repair is None:
         raise JobRefusal("Choose which repair.", "repair")
-    if body.repair is not None:
-        _known("repair", (body.repair,), machine.repairs)
+    _known("repair", body.repairs, machine.repairs)
+    if body.also and body.repair is None:
+        raise JobRefusal("Found repairs to be made also, expected the first one.", "repair")
 
 
 def waived(job: Job, machine: MachineType, body: Waived) -> None:
@@ -358,6 +359,11 @@ def handed_over(job: Job, machine: MachineType, _body: HandedOver) -> None:
     if job.decided.choice == "repair" and not job.repairs:
         raise JobRefusal(
             "A repair was decided and none is noted. Fit it, or decide otherwise.", "fit"
+        )
+    left = [machine.repairs[name].name for name in job.to_make if name in machine.repairs]
+    if job.decided.also and left:
+        raise JobRefusal(
+            f"Decided together, and not made yet: {left[0]}. Make it, or decide otherwise.", "fit"
         )
     if job.state.posture != "upright":
         raise JobRefusal("It is still tipped back. Stand it upright.", "posture")

@@ -55,16 +55,18 @@ def stations(job: Job, machine: MachineType) -> list[Stamp]:
         isinstance(e.event.body, StateChanged) for e in job.live
     )
     settled = job.decided is not None and job.decided.choice != "repair"
+    several = job.decided is not None and bool(job.decided.also)
+    made = bool(job.repairs) and not (several and job.to_make)
     done: dict[Station, bool] = {
         "call": job.complaint is not None,
         "safe": made_safe,
         "panel": job.panel is not None,
         "prove": job.decided is not None or bool(job.repairs),
         "decide": job.decided is not None,
-        "open": bool(job.repairs) or settled or (job.decided is not None and bool(job.state.off)),
-        "fit": bool(job.repairs) or settled,
-        "close": (bool(job.repairs) or settled) and not job.state.off,
-        "proof": (bool(job.repairs) or settled) and all(debt.settled for debt in debts),
+        "open": made or settled or (job.decided is not None and bool(job.state.off)),
+        "fit": made or settled,
+        "close": (made or settled) and not job.state.off,
+        "proof": (made or settled) and all(debt.settled for debt in debts),
         "handover": job.handed_over is not None,
     }
     absent: set[Station] = {"panel"} if machine.panel is None and not done["panel"] else set()

@@ -259,16 +259,16 @@ ASIDE_WORDS = {
 def decided(machine: MachineType, body: Decided) -> Told:
     """Tell what was decided, with the quote of a repair."""
     words = decided_words(machine, body)
-    if body.choice == "repair" and body.repair in machine.repairs:
-        return f"Decided: {words}", f"quote {body.total:.2f} {body.currency}"
+    if body.choice == "repair":
+        quote = f"quote {body.total:.2f} {body.currency}"
+        return f"Decided: {words}", " · ".join(filter(None, (quote, body.reason)))
     return f"Decided: {words}", body.reason
 
 
 def decided_words(machine: MachineType, body: Decided) -> str:
     """Return what was decided, as said inside a sentence."""
-    if body.choice == "repair" and body.repair in machine.repairs:
-        return lower_first(machine.repairs[body.repair].name)
-    return CHOICE_WORDS[body.choice]
+    known = [machine.repairs[name].name for name in body.repairs if name in machine.repairs]
+    return " and ".join(map(lower_first, known)) or CHOICE_WORDS[body.choice]
 
 
 CHOICE_WORDS = {

@@ -85,6 +85,11 @@ class Needs(Record):
     posture: Posture | None = None
     off: tuple[str, ...] = ()
 
+    def differs(self, other: "Needs") -> bool:
+        """Return whether the machine cannot stand as both want it."""
+        mine, others = self.model_dump(exclude={"off"}), other.model_dump(exclude={"off"})
+        return any(None not in (mine[k], others[k]) and mine[k] != others[k] for k in mine)
+
 
 Hour = Annotated[float, Field(gt=0, le=12)]
 """A place on the clock face, seen from the front."""

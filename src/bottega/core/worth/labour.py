@@ -1,10 +1,13 @@
-"""The labour of a repair, as the strip-down planner has it: there, fitting, back, and the proofs
-owed after it."""
+"""The labour of repairs, as the strip-down planner has it: there, fitting, back, and the proofs
+owed after them."""
 
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
+from bottega.core.library.checks import both
 from bottega.core.library.machine_type import MachineType, RepairOption
+from bottega.core.library.records import Needs
 from bottega.core.library.tables import Tables
 from bottega.core.library.vocabulary import ProofName
 from bottega.core.machine.state import MachineState
@@ -17,7 +20,7 @@ Pace = tuple[tuple[str, float], ...]
 
 @dataclass(frozen=True)
 class Labour:
-    """Minutes of a repair: ``there`` with what makes it safe, ``fitting``, ``back``, ``proofs``."""
+    """Minutes of repairs: ``there`` with what makes it safe, ``fitting``, ``back``, ``proofs``."""
 
     there: float
     fitting: float
@@ -31,11 +34,16 @@ class Labour:
 
 
 def labour_of(
-    machine: MachineType, tables: Tables, repair: RepairOption, stood: MachineState, pace: Pace = ()
+    machine: MachineType,
+    tables: Tables,
+    repairs: Sequence[RepairOption],
+    stood: MachineState,
+    pace: Pace = (),
 ) -> Labour:
-    """Return the labour of a repair from how the machine ``stood`` when it was taken on: a cover
-    that was taken off to look makes no repair cheaper. ``pace`` is the shop's own."""
-    return _labour(machine, _Held(tables), repair, stood, pace)
+    """Return the labour of repairs made together, from how the machine ``stood`` when it was taken
+    on: a cover that was taken off to look makes no repair cheaper, and what is open for one is not
+    opened again for the next. ``pace`` is the shop's own."""
+    return _labour(machine, _Held(tables), tuple(repairs), stood, pace)
 
 
 class _Held:
@@ -55,18 +63,38 @@ class _Held:
 def _labour(
     machine: MachineType,
     held: _Held,
-    repair: RepairOption,
+    repairs: tuple[RepairOption, ...],
     stood: MachineState,
     pace: Pace,
 ) -> Labour:
     tables, here = held.tables, paced(machine, dict(pace))
-    way = plan(here, tables, stood, repair.way).best
-    proofs = sum(tables.strip.proofs[proof] for proof in proofs_of(machine, repair, way))
-    there = way.first_minutes + way.opening.minutes
-    return Labour(there, repair.minutes, way.closing.minutes, proofs)
+    ways = [plan(here, tables, stood, needs).best for needs in _together(repairs)]
+    parts = {repair.component for repair in repairs}
+    proofs = sum(tables.strip.proofs[proof] for proof in proofs_of(machine, parts, ways))
+    return Labour(
+        sum(way.first_minutes + way.opening.minutes for way in ways),
+        sum(repair.minutes for repair in repairs),
+        sum(way.closing.minutes for way in ways),
+        proofs,
+    )
 
 
-def proofs_of(machine: MachineType, repair: RepairOption, way: Way) -> set[ProofName]:
-    """Return the proofs owed after a repair: by its part, and by all that was open on the way."""
-    owed = {proof for name in way.operations for proof in machine.operations[name].owes}
-    return owed | set(machine.components[repair.component].owes)
+def _together(repairs: Iterable[RepairOption]) -> list[Needs]:
+    """Return what has to be reached for repairs made together: one way for all that agree on how
+    the machine has to stand, and one more for each that wants it another way."""
+    ways: list[Needs] = []
+    for repair in repairs:
+        for place, way in enumerate(ways):
+            if not way.differs(repair.way):
+                ways[place] = both(way, repair.way)
+                break
+        else:
+            ways.append(repair.way)
+    return ways
+
+
+def proofs_of(machine: MachineType, parts: Iterable[str], ways: Iterable[Way]) -> set[ProofName]:
+    """Return the proofs owed after work on parts: by each part, and by all that was open on the
+    ways."""
+    owed = {p for way in ways for name in way.operations for p in machine.operations[name].owes}
+    return owed | {proof for part in parts for proof in machine.components[part].owes}

@@ -3,14 +3,15 @@
 from dataclasses import dataclass
 from typing import ClassVar
 
-from bottega.app.decide.decision import bill, choices, not_known
+from bottega.app.decide.decision import bill, choices, not_known, proving
 from bottega.app.decide.verdict import Verdict, verdict_of
 from bottega.app.strip.plan import still_to_open
 from bottega.app.workshop import Workshop
+from bottega.core.diagnosis.plan import Step
 from bottega.core.diagnosis.words import percent
 from bottega.core.job.events import Decided
 from bottega.core.job.words import decided_words
-from bottega.core.worth.quote import Option
+from bottega.core.worth.options import Option
 from bottega.web.job.sheet import Desk, Sheet
 from bottega.web.kit.words import money_in
 
@@ -38,6 +39,9 @@ class DecideSheet(Sheet):
     untried: list[str]
     """What is still to be tried where nothing was found yet."""
     unknown: list[str]
+    proving: Step | None
+    """The check to make before the parts that lead are bought; None where they are proved, or no
+    check pays."""
     offers: list[Offer]
     decided: str
     """What was decided, in words; empty when nothing is."""
@@ -62,6 +66,7 @@ def decide_sheet(desk: Desk) -> DecideSheet:
         first=list(verdict.first),
         untried=list(verdict.untried) if verdict.state == "looking" and not verdict.faults else [],
         unknown=unknown,
+        proving=None if decided else proving(workshop, answer, leads),
         offers=[_offer(workshop, option, decided, option is leads) for option in offered],
         decided=decided_words(answer.machine, decided) if decided else "",
         reason=desk.error.typed.get("reason", "") if desk.error else "",
@@ -87,5 +92,6 @@ def _offer(workshop: Workshop, option: Option, decided: Decided | None, leads: b
 
 
 def _is(option: Option, decided: Decided | None) -> bool:
-    repair = option.repair.id if option.repair else None
-    return decided is not None and (option.choice, repair) == (decided.choice, decided.repair)
+    if decided is None or option.choice != decided.choice:
+        return False
+    return decided.choice != "repair" or option.key == ",".join(decided.repairs)

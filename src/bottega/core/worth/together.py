@@ -1,0 +1,87 @@
+"""Repairs made together: the cheapest set of repairs that is enough for the share of cases a shop
+wants."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from itertools import combinations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from bottega.core.diagnosis.infer import Belief
+from bottega.core.library.machine_type import RepairOption
+from bottega.core.worth.quote import Quote
+
+MOST = 3
+"""Repairs in a set; as many faults as a belief holds at once."""
+HARDLY = 1e-6
+"""A set of faults less likely than that is left out; chosen, far below what is said."""
+AMONG = 10
+"""The repairs that end most cases, of which a set is made; chosen."""
+
+
+@dataclass(frozen=True)
+class RepairSet:
+    """Repairs to be made together, in the order of what they cost, with the quote of all."""
+
+    repairs: tuple[RepairOption, ...]
+    quote: Quote
+
+
+def cheapest_set(
+    belief: Belief,
+    priced: Sequence[tuple[RepairOption, Quote]],
+    share: float,
+    quoted: Callable[[Sequence[RepairOption]], Quote],
+) -> RepairSet | None:
+    """Return the cheapest set of two or three repairs that holds every fault in at least ``share``
+    (0..1) of the cases with a fault; None where a single repair does, or no set of so many.
+
+    ``priced`` are the single repairs with their quotes, ``quoted`` prices a set. No repair of a set
+    can be left out. A set costs at least what its dearest repair costs by itself, so the sets are
+    priced in that order until none can be cheaper.
+    """
+    fault = 1 - belief.healthy
+    wanted = share * fault
+    held = [(repair, quote, _held(belief, repair)) for repair, quote in priced]
+    held.sort(key=lambda one: (-_share(belief, (one[2],)), one[0].id))
+    held = held[:AMONG]
+    if not fault or any(_share(belief, (cover,)) >= wanted for _, _, cover in held):
+        return None
+    enough: list[tuple[int, ...]] = []
+    for count in range(2, MOST + 1):
+        for places in combinations(range(len(held)), count):
+            smaller = any(set(one) <= set(places) for one in enough)
+            if not smaller and _share(belief, [held[p][2] for p in places]) >= wanted:
+                enough.append(places)
+    enough.sort(key=lambda places: (max(held[p][1].total for p in places), places))
+    best: RepairSet | None = None
+    for places in enough:
+        if best is not None and max(held[p][1].total for p in places) >= best.quote.total:
+            break
+        own = sorted((held[p] for p in places), key=lambda one: (one[1].total, one[0].id))
+        repairs = tuple(repair for repair, _, _ in own)
+        whole = quoted(repairs)
+        if best is None or whole.total < best.quote.total:
+            best = RepairSet(repairs, whole)
+    return best
+
+
+def _held(belief: Belief, repair: RepairOption) -> NDArray[np.bool_]:
+    """Return which faults of each likely set a repair is for, (N, 3), and the empty places."""
+    model = belief.model
+    own = np.zeros(len(model.fault_ids) + 1, dtype=bool)
+    own[[model.fault_index(name) for name, _ in repair.covers]] = True
+    own[-1] = True
+    return np.asarray(own[model.sets[_likely(belief)]])
+
+
+def _share(belief: Belief, covers: Sequence[NDArray[np.bool_]]) -> float:
+    """Return the chance of a fault of which everything is held by these."""
+    whole = np.logical_or.reduce(covers).all(axis=1)
+    return float(belief.now[_likely(belief)] @ whole)
+
+
+def _likely(belief: Belief) -> NDArray[np.intp]:
+    """Return the rows of the sets with a fault that are likelier than hardly, (N,)."""
+    return np.flatnonzero(belief.now[1:] > HARDLY) + 1
