@@ -19,9 +19,11 @@ def library_check(folder: Folder = None) -> None:
     from bottega.core.library.consistency import check_library
     from bottega.core.library.errors import LibraryError
     from bottega.core.library.shelf import DATA, read_shelf
+    from bottega.core.machine.audit import check_safety
 
     try:
-        problems = check_library(read_shelf(folder or DATA))
+        shelf = read_shelf(folder or DATA)
+        problems = [*check_library(shelf), *check_safety(shelf)]
     except LibraryError as error:
         problems = error.problems
     for problem in problems:

@@ -163,7 +163,7 @@ def test_what_must_not_stay_open_goes_back_before_it_is_plugged_in(shelf):
     back = [step.to for step in steps if step.kind == "back"]
     assert back == ["motor_out", "belt_off", "rear_panel", "filter_cap"]
     assert (steps[-1].what, steps[-1].to) == ("power", "on")
-    live = reaching.reach(here, f7.checks["clamp_heating"].needs).steps
+    live = reaching.reach(here, f7.checks["motor_supply"].needs).steps
     back = [step.to for step in live if step.kind == "back"]
     assert back == ["motor_out", "belt_off", "filter_cap"]
 

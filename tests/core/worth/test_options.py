@@ -131,9 +131,9 @@ def _two_things(shelf):
     """A pump that reads open and a belt that is torn, both seen at the part."""
     machine = shelf.machine("FB", "nembrio-f7")
     model = compile_model(machine)
-    told = (_seen(machine, "pump_coil_open", "a"), _seen(machine, "belt_off", "b"))
+    told = (_seen(machine, "pump_coil_open", "a"), _seen(machine, "belt_slipping", "b"))
     belief = infer(model, prior(model, 7, shelf.tables.engine), Evidence(told))
-    assert belief.fault_now()["pump_coil_open"] > 0.85 < belief.fault_now()["belt_off"]
+    assert belief.fault_now()["pump_coil_open"] > 0.85 < belief.fault_now()["belt_slipping"]
     return belief
 
 

@@ -28,10 +28,10 @@ def see(demo, number, fault):
 
 @pytest.fixture
 def two(demo):
-    """A job on which a torn pump coil and a belt that is off were both seen."""
+    """A job on which a torn pump coil and a worn belt were both seen."""
     number = taken(demo, "FB")
     see(demo, number, "pump_coil_open")
-    see(demo, number, "belt_off")
+    see(demo, number, "belt_slipping")
     return number
 
 

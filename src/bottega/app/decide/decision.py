@@ -11,7 +11,7 @@ from bottega.core.diagnosis.explain import unlooked
 from bottega.core.diagnosis.plan import Step
 from bottega.core.job.events import Decided, QuoteLine
 from bottega.core.job.fold import stood_of
-from bottega.core.worth.options import Option, buys, needed, options
+from bottega.core.worth.options import Option, needed, options
 
 
 def choices(workshop: Workshop, answer: Answer) -> list[Option]:
@@ -45,7 +45,7 @@ def _refuse_unproved(workshop: Workshop, answer: Answer, body: Decided) -> None:
     for name in body.repairs:
         repair = machine.repairs.get(name)
         chance = needed(answer.belief, repair) if repair else 1.0
-        if repair and buys(repair) and chance < mark and not body.reason.strip():
+        if repair and repair.buys and chance < mark and not body.reason.strip():
             raise Refused(
                 f"“{repair.name}” is not proved: it is needed in {int(chance * 100)}% of cases "
                 f"like this one, and this shop buys from {mark:.0%} on. Write why it is decided "

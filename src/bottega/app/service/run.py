@@ -10,12 +10,10 @@ from bottega.app.values import number
 from bottega.app.workshop import Workshop
 from bottega.core.job.events import Checked
 from bottega.core.library.machine_type import Check, MachineType
-from bottega.core.library.records import Needs, ServiceStep
+from bottega.core.library.records import ServiceStep
 from bottega.core.library.vocabulary import INCONCLUSIVE
 from bottega.core.measure.units import symbol_of
 
-READY = Needs(power="on", taps="open", drum="empty", door="shut", posture="upright")
-"""How a machine stands before its steps are run: empty, shut, with water at hand."""
 MOST_S = 86_400.0
 
 

@@ -37,9 +37,7 @@ from bottega.core.machine.invariants import (
     opened,
     standing,
 )
-
-STEP_ACTS: dict[str, Act] = {"fill": "fill", "drain": "pump", "heat": "heat", "dry": "heat"}
-"""What a service step does beyond running, by what it runs."""
+from bottega.core.machine.service import acts_of
 
 
 @dataclass(frozen=True)
@@ -141,8 +139,7 @@ def _checked(job: Job, machine: MachineType, body: Checked, before: Standing) ->
     check = machine.checks[body.check]
     acts: tuple[Act, ...] = check.acts
     if body.step in machine.service:
-        runs = machine.service[body.step].runs
-        acts = ("run", STEP_ACTS.get(runs, "run"))
+        acts = acts_of(machine.service[body.step])
     live = check.needs.power == "on"
     lifted = covers(job, machine, check)
     part = machine.components[check.component]

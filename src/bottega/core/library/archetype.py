@@ -45,6 +45,9 @@ class ArchetypeFile(Record):
     openings: dict[str, Place] = {}
     """Where operations are drawn: the way to a part leads over them."""
     reach: dict[str, Needs] = {}
+    stands: dict[str, Needs] = {}
+    """By check, how a machine of this kind stands for it, where that is not as the assembly
+    says."""
     operations: dict[str, OperationRecord] = {}
     out: dict[str, tuple[str, ...]] = {}
     """By component, the operations that take it out, where the assembly cannot know."""

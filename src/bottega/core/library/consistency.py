@@ -1,6 +1,7 @@
 """Check a library that loads: what is never read, never caused, never found, never told apart, out
 of reach or in a circle."""
 
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from graphlib import CycleError, TopologicalSorter
@@ -11,7 +12,7 @@ from numpy.typing import NDArray
 
 from bottega.core.library.errors import Problem
 from bottega.core.library.kinds import missing_of
-from bottega.core.library.machine_type import MachineType
+from bottega.core.library.machine_type import AT_THE_MACHINE, MachineType
 from bottega.core.library.references import check_references, placed, unknown
 from bottega.core.library.shelf import Shelf
 from bottega.core.library.tables import KindTable
@@ -21,6 +22,10 @@ TOLD_APART = 0.3
 NOTICED_AT_MOST = 0.005
 """What is complained of is bad at most so often where nothing is wrong: more would be a fault the
 library lacks, and machines that show it would be taken for sound; chosen, one in two hundred."""
+PUT_BACK = re.compile(
+    r"\b(off|loose|dirty|blocked|clogged|kinked|scaled|dry|slipped|unplugged|wet)\b"
+)
+"""By these words a fault is put right with what is there, before a new part."""
 TOOLS_BY_HAND = {"clip", "cap", "pin", "union nut", "spring clip"}
 
 
@@ -170,6 +175,14 @@ def _of_machine(machine: MachineType) -> Iterator[tuple[str, str, str]]:
             )
         if not machine.repairs_of(fault.id):
             yield f"faults.{fault.id}", "a fault no repair ends", "a repair"
+        elif PUT_BACK.search(fault.name) and not any(
+            repair.do in AT_THE_MACHINE for repair in machine.repairs_of(fault.id)
+        ):
+            yield (
+                f"faults.{fault.id}.repairs",
+                f"“{fault.name}”, and a new part as its only cure",
+                "what puts it right as it is: push on, tighten, clean",
+            )
         if fault.component not in machine.components:
             yield f"faults.{fault.id}.component", f"'{fault.component}'", "the id of a component"
     for effect in machine.effects.values():

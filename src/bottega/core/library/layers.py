@@ -57,6 +57,8 @@ class Layering:
         complaints, marks = {}, {}
         for assembly in assemblies:
             made = checks_of(assembly, effects, components, faults, self._tables)
+            for name in made.keys() & archetype.stands.keys():
+                made[name] = replace(made[name], needs=archetype.stands[name])
             checks.update(probed(made, sheet.terminals if sheet else {}))
             complaints.update(complaints_of(assembly, effects, self._tables))
             marks.update(marks_of(assembly, effects, components, self._tables))

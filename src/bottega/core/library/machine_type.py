@@ -49,6 +49,10 @@ class Effect:
     """How its states are told on a machine of physics."""
 
 
+AT_THE_MACHINE = ("clean", "reseat", "adjust", "remove")
+"""Work that puts something right with what is there already."""
+
+
 @dataclass(frozen=True, slots=True)
 class RepairOption:
     """One way to put a fault right, priced. ``covers`` lists the faults it ends, each with its
@@ -65,6 +69,16 @@ class RepairOption:
     """What has to be so to reach it; its minutes are from there."""
     way: Needs
     """What has to be so while it is fitted: reached, and where a part goes in, the old one out."""
+
+    @property
+    def is_free(self) -> bool:
+        """Return whether it is a cure with what is there: nothing is bought, nobody is called."""
+        return self.do in AT_THE_MACHINE and not self.price_eur
+
+    @property
+    def buys(self) -> bool:
+        """Return whether it buys a part, or somebody's work."""
+        return self.do in ("part", "refer") or bool(self.price_eur)
 
     def ends(self, fault: str) -> float:
         """Return the chance in 0..1 that this repair ends the fault; 0 for a fault it does not

@@ -26,6 +26,8 @@ _SAID: tuple[tuple[str, str], ...] = (
     (r"Slip (.+) off", r"Slip \1 on"),
     (r"Slide (.+) forward", r"Slide \1 home"),
     (r"Unscrew (.+)", r"Screw \1 in"),
+    (r"Unhook (.+), one after the other", r"Hook \1 in, one after the other"),
+    (r"Unhook (.+) from (.+)", r"Hook \1 into \2"),
     (r"Unhook (.+)", r"Hook \1 in"),
     (r"Fold (.+) up", r"Fold \1 down"),
     (r"Open (.+)", r"Shut \1"),

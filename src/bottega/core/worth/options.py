@@ -19,8 +19,6 @@ TELLING = 0.03
 """A repair that ends it less often than that is no choice; chosen, one in thirty."""
 HONEST = 0.3
 """From this chance on that the machine is sound, saying so is among the choices; chosen."""
-AT_THE_MACHINE = ("clean", "reseat", "adjust", "remove")
-"""Work that puts something right with what is there already."""
 KIND_WORDS = {"part": "New part.", "refer": "For somebody licensed."}
 
 
@@ -49,17 +47,7 @@ class Option:
     @property
     def free(self) -> bool:
         """Return whether it is a cure with what is there: nothing is bought, nobody is called."""
-        return bool(self.repairs) and all(map(is_free, self.repairs))
-
-
-def is_free(repair: RepairOption) -> bool:
-    """Return whether a repair is a cure with what is there."""
-    return repair.do in AT_THE_MACHINE and not repair.price_eur
-
-
-def buys(repair: RepairOption) -> bool:
-    """Return whether a repair buys a part, or somebody's work."""
-    return repair.do in ("part", "refer") or bool(repair.price_eur)
+        return bool(self.repairs) and all(repair.is_free for repair in self.repairs)
 
 
 def options(
@@ -135,8 +123,8 @@ def needed(belief: Belief, repair: RepairOption) -> float:
     bought only those count that no cure with what is there ends."""
     machine = belief.model.machine
     own = [fault for fault, _ in repair.covers]
-    if buys(repair):
-        own = [fault for fault in own if not any(map(is_free, machine.repairs_of(fault)))]
+    if repair.buys:
+        own = [fault for fault in own if not any(one.is_free for one in machine.repairs_of(fault))]
     return belief.any_of(dict.fromkeys(own, 1.0))
 
 
@@ -168,7 +156,7 @@ def _shared_out(
         whole = belief.ended_by(*(dict(repair.covers) for repair in own))
         enough, too = (float(belief.now @ (whole * cases)) for cases in (~taken, taken))
         taken |= whole > 0
-        stands = all(repair.id in proved or not buys(repair) for repair in own)
+        stands = all(repair.id in proved or not repair.buys for repair in own)
         title = " and ".join(_title(n, repair) for n, repair in enumerate(own))
         note = _note(own, enough, too)
         found.append(Option("repair", own, title, priced, ends, note, enough, stands))

@@ -12,10 +12,11 @@ from bottega.app.job.record import parse_body
 from bottega.app.rig.acts import act
 from bottega.app.rig.bound import stand_at
 from bottega.app.service.recorded import Sum, bands_of, sums
-from bottega.app.service.run import READY, Led, fullest_l, steps_led, verdict
+from bottega.app.service.run import Led, fullest_l, steps_led, verdict
 from bottega.app.values import in_words
 from bottega.core.library.checks import both
 from bottega.core.library.machine_type import Outcome
+from bottega.core.machine.service import READY
 from bottega.core.measure.trace import Shows, TraceError, read_trace, shows
 from bottega.web.kit.errors import REFUSALS, Refusal, note_of
 from bottega.web.kit.noting import note_body
