@@ -1,5 +1,5 @@
-"""The library held against the table of what may never be, without a job: it is clean, and each rule
-finds what it is there for."""
+"""The library held against the table of what may never be, without a job: it is clean, and each
+rule finds what it is there for."""
 
 from dataclasses import replace
 

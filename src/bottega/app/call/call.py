@@ -92,9 +92,7 @@ def open_job(
         events.append(new_event(workshop, complaint, author, f"{event_id}-c"))
     answer = foreseen(workshop, number or "new", events)
     try:
-        chosen_number = workshop.log.create(
-            events, number, summary_of(answer, workshop.settings.prove_at)
-        )
+        chosen_number = workshop.log.create(events, number, summary_of(workshop, answer))
     except TakenId as error:
         known = workshop.log.job_of(event_id)
         if known is None:

@@ -95,7 +95,7 @@ def import_job(workshop: Workshop, raw: bytes) -> Answer:
     if here is not None:
         raise Refused(f"This job is here already, as {here}.", "file")
     answer = foreseen(workshop, file.number, events)
-    summary = summary_of(answer, workshop.settings.prove_at)
+    summary = summary_of(workshop, answer)
     for name in photos_in(file):
         if name in held.photos:
             workshop.photos.keep(held.photos[name])

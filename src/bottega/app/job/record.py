@@ -1,6 +1,7 @@
 """Write what happened into a job's log: checked by the rules, once, and only on top of what its
 author had seen."""
 
+from dataclasses import replace
 from datetime import datetime
 from typing import Any
 
@@ -11,6 +12,7 @@ from bottega.app.decide.decision import refuse_unfounded
 from bottega.app.errors import BadValue, Refused, Stale, Unreadable
 from bottega.app.job.answer import diagnose, foreseen, keep, read_events
 from bottega.app.job.machine import machine_of
+from bottega.app.job.standing import law_of
 from bottega.app.job.summary import summary_of
 from bottega.app.measure.electrical import with_limits
 from bottega.app.measure.reading import judged
@@ -53,7 +55,7 @@ def record(
         raise Stale(_moved(len(events) - seen))
     event = event.model_copy(update={"body": _allowed(workshop, number, events, event)})
     answer = foreseen(workshop, number, [*events, event])
-    _append(workshop, number, event, len(events), summary_of(answer, workshop.settings.prove_at))
+    _append(workshop, number, event, len(events), summary_of(workshop, answer))
     keep(workshop, answer)
     workshop.bell.ring(number, answer.seq, author)
     return answer
@@ -122,8 +124,7 @@ def why_not(workshop: Workshop, answer: Answer, body: AnyBody, at: datetime) -> 
 
 def _law(workshop: Workshop, answer: Answer, at: datetime) -> Law:
     """Return what a command on this job is held against at a moment."""
-    tables = workshop.shelf.tables
-    return Law(tables.invariants, tables.proofs, answer.danger is not None, at)
+    return replace(law_of(workshop, answer), at=at)
 
 
 def _append(

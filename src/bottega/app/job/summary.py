@@ -11,6 +11,7 @@ from bottega.app.answer import Answer
 from bottega.app.decide.verdict import Verdict, verdict_of
 from bottega.app.errors import AppError, Unreadable
 from bottega.app.job.answer import diagnose, position
+from bottega.app.job.standing import unsafe_of
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.words import suspicion
 from bottega.core.job.causes import spoken_for
@@ -98,17 +99,17 @@ def made_now(workshop: Workshop, number: str) -> Summary:
     """Return the summary of a job as its log stands; of one that cannot be read, with the
     reason."""
     try:
-        return summary_of(diagnose(workshop, number), workshop.settings.prove_at)
+        return summary_of(workshop, diagnose(workshop, number))
     except Unreadable as error:
         return _unreadable(workshop, number, error)
 
 
-def summary_of(answer: Answer, prove_at: float) -> Summary:
-    """Return what lists show of a job; ``prove_at`` (0..1) is the shop's mark of proof."""
+def summary_of(workshop: Workshop, answer: Answer) -> Summary:
+    """Return what lists show of a job."""
     job, machine = answer.job, answer.machine
-    verdict = verdict_of(answer, prove_at)
+    verdict = verdict_of(answer, workshop.settings.prove_at)
     headline, chance = verdict.title, _told(verdict)
-    next_step, minutes = _next_step(answer)
+    next_step, minutes = _next_step(workshop, answer)
     lane = lane_of(job)
     again = min((recheck.on for recheck in job.rechecks.values()), default=None)
     until = job.waiting.until if job.waiting else again if job.handed_over else None
@@ -218,10 +219,12 @@ def _unreadable(workshop: Workshop, number: str, error: AppError) -> Summary:
     return Summary(number, seq, "unreadable", "", None, sheet.headline, body)
 
 
-def _next_step(answer: Answer) -> tuple[str, float | None]:
+def _next_step(workshop: Workshop, answer: Answer) -> tuple[str, float | None]:
     job, machine, step = answer.job, answer.machine, answer.plan.next
     if job.handed_over:
         return "Nothing more to do", None
+    if unsafe_of(workshop, answer):
+        return "Make it safe", None
     if job.repairs:
         debts = [debt for debt in owed(job, machine) if not debt.settled]
         return debts[0].name if debts else "Hand it over", None

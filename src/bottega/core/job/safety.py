@@ -62,8 +62,22 @@ class Deed:
 
 
 def refuse_harm(job: Job, machine: MachineType, body: Body, law: Law) -> None:
-    """Raise JobRefusal where a command would bring about what may never be, with the reason and the
-    way out; ``field`` is the id of the row."""
+    """Raise JobRefusal where a command would bring about what may never be, or is told without what
+    it has to say, with the reason and the way out; ``field`` is the id of the row."""
+    refuse_act(job, machine, body, law)
+    if isinstance(body, Temporary) and not body.interlock and not body.undone:
+        _refuse_untold(body, law.table)
+    if isinstance(body, (Proved, ProofBegun)):
+        _refuse_unready(job, machine, body, law)
+    if isinstance(body, Repaired):
+        _refuse_unopened(job, machine, body)
+    if isinstance(body, PutBack) and body.left:
+        _refuse_leftover(machine, body)
+
+
+def refuse_act(job: Job, machine: MachineType, body: Body, law: Law) -> None:
+    """Raise JobRefusal where an act would bring about what may never be together, by the table
+    alone; ``field`` is the id of the row."""
     before = standing(machine, job.state, bool(job.interlocks), law.danger)
     for deed in _deeds(job, machine, body, before):
         rows = law.table.rows
@@ -76,14 +90,6 @@ def refuse_harm(job: Job, machine: MachineType, body: Body, law: Law) -> None:
             raise JobRefusal(str(found), found.row)
     if isinstance(body, StateChanged) and (body.what, body.to) == ("charge", "none"):
         _refuse_touch(job, machine, body, law)
-    if isinstance(body, Temporary) and not body.interlock and not body.undone:
-        _refuse_untold(body, law.table)
-    if isinstance(body, (Proved, ProofBegun)):
-        _refuse_unready(job, machine, body, law)
-    if isinstance(body, Repaired):
-        _refuse_unopened(job, machine, body)
-    if isinstance(body, PutBack) and body.left:
-        _refuse_leftover(machine, body)
 
 
 def covers(job: Job, machine: MachineType, check: Check) -> bool:

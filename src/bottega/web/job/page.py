@@ -10,6 +10,7 @@ from bottega.app.errors import Unreadable
 from bottega.app.job.ledger import LedgerRow, ledger, not_mentioned, superseded
 from bottega.app.job.newer import Newer, newer_sheet
 from bottega.app.job.spent import Spent, spent_on
+from bottega.app.job.standing import breaking_of, unsafe_of
 from bottega.app.measure.reading import judged_otherwise
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.evidence import Finding
@@ -18,6 +19,7 @@ from bottega.core.job.file import Stored, withdrawn_ids
 from bottega.core.job.safety import waited_min
 from bottega.core.job.stations import Stamp, Station, current_station, stations
 from bottega.core.library.machine_type import Check
+from bottega.core.machine.invariants import Broken
 from bottega.core.machine.safety import fallen, live_and_open
 from bottega.web.call.sheet import call_sheet
 from bottega.web.close.sheet import close_sheet
@@ -77,6 +79,10 @@ class JobPage:
     spent: Spent
     charge: str
     """none, held, unknown, or fallen: what of a stored charge is left by its own discharge."""
+    unsafe: list[Broken]
+    """What it breaks, as it stands, of what may never be."""
+    breaks: dict[str, str]
+    """By entry, why it would be refused today."""
     exposed: bool
     """Whether it is plugged in while something is off it."""
     newer: Newer | None
@@ -136,6 +142,8 @@ def job_page(
         odd=[_named(answer, finding) for finding in answer.odd],
         spent=spent_on(answer, workshop.settings),
         charge=_charge(desk),
+        unsafe=unsafe_of(workshop, answer),
+        breaks=breaking_of(workshop, answer),
         exposed=live_and_open(answer.job.state),
         newer=newer_sheet(workshop, answer),
         rejudge=judged_otherwise(workshop, answer),

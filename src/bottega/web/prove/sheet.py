@@ -7,6 +7,7 @@ from typing import ClassVar
 from bottega.app.answer import Answer
 from bottega.app.decide.verdict import RUN, verdict_of
 from bottega.app.job.answer import prices, step_for
+from bottega.app.job.standing import unsafe_of
 from bottega.app.measure.meter import by_wire
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.plan import Plan, Step
@@ -119,6 +120,13 @@ class FoundSheet(Sheet):
 
 
 @dataclass(frozen=True)
+class UnsafeSheet(Sheet):
+    """Before anything else: how it stands breaks what may never be, as stands above it."""
+
+    template: ClassVar[str] = "prove/_unsafe.html"
+
+
+@dataclass(frozen=True)
 class NothingSheet(Sheet):
     """Nothing left is worth checking."""
 
@@ -149,6 +157,8 @@ def prove_sheet(desk: Desk) -> Sheet:
             find_sights(answer, asked.find),
         )
     chosen = _chosen(desk.workshop, answer, asked.check)
+    if chosen is None and unsafe_of(desk.workshop, answer):
+        return UnsafeSheet()
     step = chosen or (None if answer.job.handed_over else answer.plan.next)
     return _step_sheet(desk, step, chosen is not None) if step else _nothing(desk)
 

@@ -1,0 +1,25 @@
+"""How a job's machine stands by the table of what may never be, and which entries break it."""
+
+from bottega.app.answer import Answer
+from bottega.app.workshop import Workshop
+from bottega.core.job.safety import Law
+from bottega.core.job.unsafe import breaking, unsafe_now
+from bottega.core.machine.invariants import Broken
+
+
+def law_of(workshop: Workshop, answer: Answer) -> Law:
+    """Return what a command on this job is held against, its time left open."""
+    tables = workshop.shelf.tables
+    return Law(tables.invariants, tables.proofs, answer.danger is not None)
+
+
+def unsafe_of(workshop: Workshop, answer: Answer) -> list[Broken]:
+    """Return what a job's machine breaks as it stands; none once it is handed over."""
+    if answer.job.handed_over is not None:
+        return []
+    return unsafe_now(answer.job, answer.machine, law_of(workshop, answer))
+
+
+def breaking_of(workshop: Workshop, answer: Answer) -> dict[str, str]:
+    """Return by the id of an entry why it would be refused today."""
+    return breaking(answer.job, answer.machine, law_of(workshop, answer))

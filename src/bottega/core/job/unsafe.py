@@ -1,0 +1,38 @@
+"""What breaks the table of what may never be: how a machine stands now, and what was noted of it by
+older releases, from files and from elsewhere. Such entries are kept as they are, and marked."""
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from bottega.core.job.fold import after, fold
+from bottega.core.job.job import Job
+from bottega.core.job.refusal import JobRefusal
+from bottega.core.job.safety import Law, covers, refuse_act
+from bottega.core.library.machine_type import MachineType
+from bottega.core.machine.invariants import Broken, broken, standing
+
+
+def unsafe_now(job: Job, machine: MachineType, law: Law) -> list[Broken]:
+    """Return the rows that a machine breaks as it stands; none where a declared live test lifts
+    them."""
+    check = machine.checks.get(job.state.live_test)
+    lifted = check is not None and covers(job, machine, check)
+    here = standing(machine, job.state, bool(job.interlocks), law.danger)
+    return list(broken(law.table.rows, here, lifted))
+
+
+def breaking(job: Job, machine: MachineType, law: Law) -> dict[str, str]:
+    """Return by the id of an entry that counts why it would be refused today: what it did, on a
+    machine that stood as it did then."""
+    return dict(_breaking(job, machine, replace(law, danger=False)))
+
+
+def _breaking(job: Job, machine: MachineType, law: Law) -> Iterator[tuple[str, str]]:
+    log = [entry.event for entry in job.live]
+    here = fold(log[:1], job.holds_charge)
+    for count, event in enumerate(log[1:], start=2):
+        try:
+            refuse_act(here, machine, event.body, replace(law, at=event.at))
+        except JobRefusal as refusal:
+            yield event.id, str(refusal)
+        here = after(here, event, log[:count])
