@@ -4,9 +4,11 @@ import re
 
 import pytest
 from tests.web.conftest import seq
+from tests.web.job.test_watch import taken
 
 from bottega.app.job.answer import diagnose
-from bottega.app.service.run import READY, steps_led
+from bottega.app.service.run import steps_led
+from bottega.core.machine.service import READY
 
 JOB = "0412"
 AT = f"/jobs/{JOB}/service"
@@ -162,6 +164,10 @@ def test_a_record_with_a_gap_says_so(browser, demo):
 
 def test_the_rig_does_a_step_once_its_service_mode_is_entered(browser, demo):
     page = browser.form("/jobs/0418/service/start", seq(demo, "0418"), step="step_drain")
+    assert "Not yet. First:" in page.text
+    for what, to in diagnose(demo, "0418").job.state.lacks(READY):
+        browser.form("/jobs/0418/service/ready", seq(demo, "0418"), what=what, to=to)
+    page = browser.form("/jobs/0418/service/start", seq(demo, "0418"), step="step_drain")
     assert "not in its service mode" in page.text
     assert browser.form(f"{AT}/start", seq(demo, JOB), step="step_drain").status_code == 404
 
@@ -199,3 +205,29 @@ def test_a_shop_in_us_units_reads_steps_and_records_in_them(browser, demo):
     assert "1.8 °F/min" in record(browser, "seconds,water_c\n" + rows, demo).text
     library = browser.get("/library/FB/nembrio-f7").text
     assert "6.34 gal" in library
+
+
+def test_a_run_with_a_danger_not_settled_is_declared_by_name(browser, demo):
+    """A cabinet that gives a shock: whoever runs it in service mode answers for it."""
+    number = taken(demo, "FB", "It gives me an electric shock.", ("says_tingle",))
+    browser.form(
+        f"/jobs/{number}/safe/event",
+        seq(demo, number),
+        kind="state_changed",
+        what="power",
+        to="off",
+    )
+    assert diagnose(demo, number).danger is not None
+    address = f"/jobs/{number}/service"
+    for what, to in diagnose(demo, number).job.state.lacks(READY):
+        if what != "power":
+            browser.form(f"{address}/ready", seq(demo, number), what=what, to=to)
+    page = browser.get(address).text
+    assert "I may: the local rule lets me." in page
+    refused = browser.form(f"{address}/ready", seq(demo, number), what="power", to="on")
+    assert "can hurt people" in refused.text
+    check = re.search(r'name="for_check" value="(\w+)"', page).group(1)
+    named = {"for_check": check, "qualified": "Ilaria Venn", "ticked": "true"}
+    declared = browser.form(f"{address}/ready", seq(demo, number), what="power", to="on", **named)
+    assert declared.status_code == 303
+    assert diagnose(demo, number).job.state.live_test == check

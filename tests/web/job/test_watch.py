@@ -13,12 +13,12 @@ NUMBER = "0412"
 CHECK = "watch_all"
 
 
-def taken(demo, kind):
+def taken(demo, kind, said="It stops in the middle.", meant=("says_stops",)):
     """A job on a machine of a kind that stands ready to be run."""
     call = Call(
         machine=kind, age_years=6, place="Quay", power="on", taps="open", water="out", door="shut"
     )
-    words = Words("It stops in the middle.", exact=("says_stops",))
+    words = Words(said, exact=meant)
     return open_job(demo, call, words, "Ilaria Venn", new_id()).number
 
 

@@ -4,7 +4,8 @@ from bottega.app.answer import Answer
 from bottega.app.workshop import Workshop
 from bottega.core.job.safety import Law
 from bottega.core.job.unsafe import breaking, unsafe_now
-from bottega.core.machine.invariants import Broken
+from bottega.core.library.machine_type import Check
+from bottega.core.machine.invariants import Broken, opened, way_of
 
 
 def law_of(workshop: Workshop, answer: Answer) -> Law:
@@ -23,3 +24,14 @@ def unsafe_of(workshop: Workshop, answer: Answer) -> list[Broken]:
 def breaking_of(workshop: Workshop, answer: Answer) -> dict[str, str]:
     """Return by the id of an entry why it would be refused today."""
     return breaking(answer.job, answer.machine, law_of(workshop, answer))
+
+
+def declares(answer: Answer, check: Check) -> bool:
+    """Return whether plugging in for a check is a live test that somebody has to answer for: with
+    something open, with an interlock defeated, or with a danger not settled."""
+    machine, job = answer.machine, answer.job
+    return bool(
+        opened(machine, way_of(machine, check.needs.off))
+        or job.interlocks
+        or answer.danger is not None
+    )

@@ -7,7 +7,7 @@ from typing import ClassVar
 from bottega.app.answer import Answer
 from bottega.app.decide.verdict import RUN, verdict_of
 from bottega.app.job.answer import prices, step_for
-from bottega.app.job.standing import unsafe_of
+from bottega.app.job.standing import declares, unsafe_of
 from bottega.app.measure.meter import by_wire
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.plan import Plan, Step
@@ -17,10 +17,9 @@ from bottega.core.diagnosis.words import fault_title, percent, shares, step_reas
 from bottega.core.gear import Instrument
 from bottega.core.job.complaint import by_phase
 from bottega.core.job.proofs import checks_owed, owed
-from bottega.core.library.machine_type import Check, Complaint
+from bottega.core.library.machine_type import Complaint
 from bottega.core.library.programmes import Meant, meant
 from bottega.core.library.tables import Tool
-from bottega.core.machine.invariants import opened, way_of
 from bottega.web.job.sheet import Desk, Lead, Sheet
 from bottega.web.kit.words import money
 from bottega.web.measure.in_job import Beside, works_beside
@@ -239,19 +238,8 @@ def _step_sheet(desk: Desk, step: Step, chosen: bool) -> StepSheet:
         plug=pin_map(workshop, answer, step.check),
         gear_words=gear_words(workshop, step.check),
         wire=by_wire(workshop, step.check),
-        live=step.check.id if _declares(answer, step.check) else "",
+        live=step.check.id if declares(answer, step.check) else "",
         rig=ticket.name if (ticket := workshop.rigs.of_job(answer.number)) else None,
-    )
-
-
-def _declares(answer: Answer, check: Check) -> bool:
-    """Return whether plugging in for a check is a live test that somebody has to answer for: with
-    something open, with an interlock defeated, or with a danger not settled."""
-    machine, job = answer.machine, answer.job
-    return bool(
-        opened(machine, way_of(machine, check.needs.off))
-        or job.interlocks
-        or answer.danger is not None
     )
 
 

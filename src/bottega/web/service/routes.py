@@ -6,14 +6,17 @@ from fastapi import APIRouter, Request, Response
 from starlette.datastructures import FormData
 
 from bottega.app.answer import Answer
-from bottega.app.errors import BadValue, NotFound
+from bottega.app.errors import BadValue, NotFound, Refused
 from bottega.app.job.answer import diagnose
-from bottega.app.job.record import parse_body
+from bottega.app.job.record import parse_body, why_not
+from bottega.app.job.standing import declares
 from bottega.app.rig.acts import act
 from bottega.app.rig.bound import stand_at
 from bottega.app.service.recorded import Sum, bands_of, sums
 from bottega.app.service.run import Led, fullest_l, steps_led, verdict
 from bottega.app.values import in_words
+from bottega.app.workshop import Workshop
+from bottega.core.job.events import Checked
 from bottega.core.library.checks import both
 from bottega.core.library.machine_type import Outcome
 from bottega.core.machine.service import READY
@@ -32,6 +35,7 @@ from bottega.web.kit.security import HIDDEN, Form, file_of, text_of, texts_of
 from bottega.web.rig.page import Live, live_of
 
 router = APIRouter(prefix="/jobs/{number}/service", include_in_schema=False)
+NAMED = ("step", "what", "to", "kind")
 MOST_BYTES = 4_000_000
 """Of a record; chosen, its most lines with all columns."""
 
@@ -65,6 +69,8 @@ class ServicePage:
     gaps: int
     rig: str | None
     live: Live | None
+    declares: str
+    """The check that plugging in is declared for as a live test; empty where none has to be."""
 
 
 @router.get("")
@@ -101,7 +107,7 @@ def service_ready(request: Request, number: str, form: Form) -> Response:
     """Note that the machine was brought into the state a run needs."""
     step = text_of(form, "step")
     what, to = text_of(form, "what"), text_of(form, "to")
-    body = {"kind": "state_changed", "what": what, "to": to}
+    body = {"kind": "state_changed", "what": what, "to": to, **texts_of(form, *HIDDEN, *NAMED)}
     if what == "off":
         body = {"kind": "took_off", "operation": to}
     if what == "back":
@@ -120,11 +126,7 @@ def service_verdict(request: Request, number: str, form: Form) -> Response:
     try:
         answer = diagnose(workshop, number)
         known = {led.id: led for led in steps_led(answer)}
-        lacking = _missing(answer, known.get(step))
-        if lacking:
-            raise BadValue(
-                f"Not yet. First: {', '.join(m.words.lower() for m in lacking)}.", "step"
-            )
+        _refuse_unready(answer, known.get(step))
         note_body(request, number, form, verdict(workshop, answer, step, texts_of(form, *HIDDEN)))
     except REFUSALS as error:
         return _refused(request, number, step, form, error)
@@ -140,6 +142,7 @@ def service_start(request: Request, number: str, form: Form) -> Response:
         led = {one.id: one for one in steps_led(diagnose(workshop, number))}.get(step)
         if ticket is None or led is None or not led.step.runs:
             raise NotFound("Found no machine on the rig that does this step.")
+        _refuse_start(workshop, diagnose(workshop, number), led)
         at = stand_at(workshop, ticket.name)
         act(workshop, ticket.name, "start", led.step.runs, at.acts)
     except REFUSALS as error:
@@ -165,6 +168,23 @@ def service_record(request: Request, number: str, form: Form) -> Response:
     except REFUSALS as error:
         return _refused(request, number, step, form, error)
     return _show(request, number, step, shown=shows(trace), gaps=len(trace.gaps))
+
+
+def _refuse_unready(answer: Answer, led: Led | None) -> None:
+    """Raise BadValue where the machine does not stand as a step wants it."""
+    lacking = _missing(answer, led)
+    if lacking:
+        raise BadValue(f"Not yet. First: {', '.join(m.words.lower() for m in lacking)}.", "step")
+
+
+def _refuse_start(workshop: Workshop, answer: Answer, led: Led) -> None:
+    """Raise BadValue where the machine does not stand as a step wants it, Refused where running it
+    would break what may never be."""
+    _refuse_unready(answer, led)
+    body = Checked(check=led.check.id, step=led.id, outcome=led.check.outcomes[0].id)
+    why = why_not(workshop, answer, body, workshop.now())
+    if why:
+        raise Refused(why, "step")
 
 
 def _refused(request: Request, number: str, step: str, form: FormData, error: Refusal) -> Response:
@@ -212,6 +232,7 @@ def _show(
         sums=sums(answer, shown) if shown else [],
         gaps=gaps,
         rig=ticket.name if ticket else None,
+        declares=led.check.id if led and declares(answer, led.check) else "",
         live=live_of(stand_at(workshop, ticket.name), bands_of(answer, led)) if ticket else None,
     )
     return render(request, "service/page.html", context, status_of(error))
