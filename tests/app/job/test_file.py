@@ -75,17 +75,29 @@ def whole(shop):
     return json.loads(export_job(shop, "0412").model_dump_json())
 
 
-@pytest.mark.parametrize("name", [*hostile.SPOILT, "cut", "deep", "not text", "nothing"])
+BROKEN = [name for name in hostile.SPOILT if name != "unknown weights"]
+
+
+@pytest.mark.parametrize("name", [*BROKEN, "cut", "deep", "not text", "nothing"])
 def test_a_hostile_file_is_refused_and_takes_nothing_down(workshop, houseboat, whole, name):
     raw = dict(hostile.job_files(whole))[name]
     before = workshop.log.numbers()
-    if name in ("unknown weights", "infinite weights", "weights that are no numbers"):
+    if name in ("infinite weights", "weights that are no numbers"):
         assert "weights" in raw.decode()
     with pytest.raises(AppError) as caught:
         import_job(workshop, raw)
     assert caught.value.status < 500
     assert workshop.log.numbers() == before
     assert [sheet.number for sheet in bench(workshop)] == before
+
+
+def test_weights_of_outcomes_that_are_none_are_not_believed(workshop, houseboat, whole):
+    """A reading is judged here anew, whatever its file says it means."""
+    answer = import_job(workshop, dict(hostile.job_files(whole))["unknown weights"])
+    for _, body in answer.job.checked():
+        if body.reading is not None:
+            known = {outcome.id for outcome in answer.machine.checks[body.check].outcomes}
+            assert set(body.reading.weights) <= known
 
 
 def test_a_reading_from_outside_is_judged_here(workshop, whole):

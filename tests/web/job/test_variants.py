@@ -111,3 +111,44 @@ def test_a_reading_judged_by_the_others_window_is_named_until_it_is_entered_agai
     assert "prove?check=measure_pump_coil" in page
     assert read("135").status_code == 303
     assert named not in browser.get(f"/jobs/{number}/prove").text
+
+
+def test_the_variants_own_pump_is_proposed_and_priced(shelf):
+    """The pump with the plug that this variant has, not that of the other."""
+    for sheet, number, price in (
+        ("nembrio-f7", "NB-4410", 44),
+        ("nembrio-f7-white", "NB-4410-2", 47),
+    ):
+        machine = shelf.machine("FB", sheet)
+        assert machine.part_numbers["drain_pump"][0].number == number
+        assert machine.parts["drain_pump"].price_eur == price
+        assert machine.repairs["drain_pump.part"].price_eur == price
+
+
+@pytest.mark.parametrize(
+    ("serial", "says"), [("45 112", True), ("N-029999", False), ("30000", True), ("", False)]
+)
+def test_a_serial_that_is_of_another_variant_is_said_and_put_right_with_one_press(
+    browser, demo, number, serial, says
+):
+    if serial:
+        record(demo, number, parse_body({"kind": "identified", "serial": serial}), "Pia", new_id())
+    page = browser.get(f"/jobs/{number}/prove").text
+    assert ("is of the variant" in page) == says
+    if not says:
+        return
+    (white,) = [c for c in variants_of(demo, diagnose(demo, number).machine) if not c.here]
+    moved = {"kind": "rebased", "revision": white.revision, "sheet": white.sheet}
+    assert (
+        browser.form(f"/jobs/{number}/prove/event", seq(demo, number), **moved).status_code == 303
+    )
+    assert "is of the variant" not in browser.get(f"/jobs/{number}/prove").text
+
+
+def test_what_tells_a_variant_is_what_its_list_of_screws_says(shelf):
+    heads = {"six hexagon screws": (6, "hexagon"), "seven star screws": (7, "star")}
+    for sheet in ("nembrio-f7", "nembrio-f7-white"):
+        machine = shelf.machine("FB", sheet)
+        (told,) = [heads[words] for words in heads if words in machine.variant.tell]
+        (screws,) = machine.operations["rear_panel"].fasteners
+        assert (screws.count, screws.head.split()[0]) == told

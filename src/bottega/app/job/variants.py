@@ -1,5 +1,6 @@
 """The variants a model comes in, for a job to be moved to the one that stands there."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from bottega.app.workshop import Workshop
@@ -10,15 +11,21 @@ from bottega.core.library.sheet import Variant
 @dataclass(frozen=True)
 class Choice:
     """A variant of the model: its sheet and the present revision of it; ``here`` when the job is
-    diagnosed with it."""
+    diagnosed with it, ``by_serial`` when the serial says that it is this one."""
 
     sheet: str
     revision: str
     variant: Variant
     here: bool
+    by_serial: bool = False
 
 
-def variants_of(workshop: Workshop, machine: MachineType) -> list[Choice]:
+def another_by_serial(choices: Sequence[Choice]) -> Choice | None:
+    """Return the variant that the serial says it is, where the job is diagnosed with another."""
+    return next((choice for choice in choices if choice.by_serial and not choice.here), None)
+
+
+def variants_of(workshop: Workshop, machine: MachineType, serial: str = "") -> list[Choice]:
     """Return the variants of a machine's model, in the library's order; none where there is one
     alone."""
     if machine.sheet is None:
@@ -29,6 +36,7 @@ def variants_of(workshop: Workshop, machine: MachineType) -> list[Choice]:
             workshop.machine(record.archetype, record.sheet).revision,
             record.variant,
             record.sheet == machine.sheet,
+            record.variant.is_of(serial),
         )
         for record in workshop.shelf.variants(machine.sheet)
         if record.variant

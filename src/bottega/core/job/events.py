@@ -304,6 +304,9 @@ class Repaired(Body):
     kind: Literal["repaired"] = "repaired"
     repair: Id
     part_number: str = Field(default="", max_length=60)
+    compared: bool = False
+    """Whether plug, fixing and size of a part with another number were compared with the old
+    one's."""
     note: Text = ""
 
 

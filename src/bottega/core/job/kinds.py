@@ -388,6 +388,7 @@ def allow(job: Job, machine: MachineType, body: AnyBody, law: Law) -> None:
     """Raise JobRefusal if this may not be the job's next event as a command given now; return
     nothing if it may."""
     possible(job, machine, body)
+    rules.ready(job, machine, body)
     refuse_harm(job, machine, body, law)
 
 

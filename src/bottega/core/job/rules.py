@@ -75,10 +75,9 @@ def set_aside(_job: Job, machine: MachineType, body: SetAside) -> None:
     _known("check", (body.check,), machine.checks)
 
 
-def repaired(job: Job, machine: MachineType, body: Repaired) -> None:
-    """Allow a repair of this machine once it can be reached."""
+def repaired(_job: Job, machine: MachineType, body: Repaired) -> None:
+    """Allow a repair of this machine."""
     _known("repair", (body.repair,), machine.repairs)
-    _ready(job.state, machine, machine.repairs[body.repair].needs, "The repair")
 
 
 def proved(job: Job, machine: MachineType, body: Proved) -> None:
@@ -168,23 +167,44 @@ def _discharge(state: MachineState, machine: MachineType, body: StateChanged) ->
 
 
 def took_off(job: Job, machine: MachineType, body: TookOff) -> None:
-    """Allow an operation once what comes before it is done and the machine stands as it wants."""
-    state, operation = job.state, body.operation
+    """Allow an operation that is not done."""
+    operation = body.operation
     _known("operation", (operation,), machine.operations)
-    if operation in state.off:
+    if operation in job.state.off:
         raise JobRefusal(f"'{machine.operations[operation].name}' is done already.", "operation")
+
+
+def put_back(job: Job, _machine: MachineType, body: PutBack) -> None:
+    """Allow undoing an operation that is done."""
+    if body.operation not in job.state.off:
+        raise JobRefusal("It is not off, so it cannot go back.", "operation")
+
+
+def ready(job: Job, machine: MachineType, body: Body) -> None:
+    """Refuse a command on a machine that does not stand as it wants, or out of the order in which
+    things come off and go back. A report is not held to it: the library may have said otherwise
+    when it was made."""
+    state = job.state
+    if isinstance(body, Repaired):
+        _ready(state, machine, machine.repairs[body.repair].needs, "The repair")
+    if isinstance(body, Checked) and not body.old_part_of:
+        check = machine.checks[body.check]
+        _ready(state, machine, check.needs, f"'{check.name}'")
+    if isinstance(body, TookOff):
+        _in_order(state, machine, body.operation)
+        _ready(state, machine, machine.operations[body.operation].needs, "This")
+    if isinstance(body, PutBack):
+        _nothing_waits(state, machine, body.operation)
+
+
+def _in_order(state: MachineState, machine: MachineType, operation: str) -> None:
     done = machine.done_by(state.off)
     before = [o for o in machine.operations[operation].after if o not in done]
     if before:
         raise JobRefusal(f"First: {machine.operations[before[0]].name.lower()}.", "operation")
-    _ready(state, machine, machine.operations[operation].needs, "This")
 
 
-def put_back(job: Job, machine: MachineType, body: PutBack) -> None:
-    """Allow undoing an operation that nothing off depends on."""
-    state, operation = job.state, body.operation
-    if operation not in state.off:
-        raise JobRefusal("It is not off, so it cannot go back.", "operation")
+def _nothing_waits(state: MachineState, machine: MachineType, operation: str) -> None:
     names = machine.done_by((operation,))
     waiting = [
         o for o in state.off if o in machine.operations and names & {*machine.operations[o].after}
@@ -243,7 +263,7 @@ def entry_tried(_job: Job, machine: MachineType, _body: EntryTried) -> None:
 
 
 def checked(job: Job, machine: MachineType, body: Checked) -> None:
-    """Allow a check of this machine once it can be reached; a measurement brings its reading."""
+    """Allow a check of this machine; a measurement brings its reading."""
     _known("check", (body.check,), machine.checks)
     check = machine.checks[body.check]
     if body.step:
@@ -272,8 +292,6 @@ def checked(job: Job, machine: MachineType, body: Checked) -> None:
         raise JobRefusal("Say what showed: tick what was seen or heard.", "showed")
     if body.old_part_of:
         _taken_out(job, machine, check, body.old_part_of)
-    else:
-        _ready(job.state, machine, check.needs, f"'{check.name}'")
 
 
 def _taken_out(job: Job, machine: MachineType, check: Check, event: str) -> None:

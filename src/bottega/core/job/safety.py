@@ -71,6 +71,7 @@ def refuse_harm(job: Job, machine: MachineType, body: Body, law: Law) -> None:
         _refuse_unready(job, machine, body, law)
     if isinstance(body, Repaired):
         _refuse_unopened(job, machine, body)
+        _refuse_other_number(job, machine, body)
     if isinstance(body, PutBack) and body.left:
         _refuse_leftover(machine, body)
 
@@ -212,6 +213,24 @@ def _refuse_unopened(job: Job, machine: MachineType, body: Repaired) -> None:
     if lacks:
         names = ", ".join(machine.operations[name].name.lower() for name in lacks)
         raise JobRefusal(f"The old one is not out yet. First: {names}.", "state")
+
+
+def _refuse_other_number(job: Job, machine: MachineType, body: Repaired) -> None:
+    """Refuse a part with another number than this machine's own, unless it was compared."""
+    repair = machine.repairs[body.repair]
+    numbers = machine.part_numbers.get(repair.component, ())
+    number = body.part_number.strip().upper()
+    if repair.do != "part" or not numbers or not number or body.compared:
+        return
+    if repair.component in job.substitutes:
+        return
+    own = numbers[0]
+    if number not in {known.upper() for known in (own.number, *own.replaces)}:
+        raise JobRefusal(
+            f"Found the number {body.part_number}, expected {own.number}, this machine's own. "
+            "Compare plug, fixing and size with the old part, and tick that they are the same.",
+            "compared",
+        )
 
 
 def _refuse_unready(job: Job, machine: MachineType, body: Proved | ProofBegun, law: Law) -> None:

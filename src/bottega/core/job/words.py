@@ -281,7 +281,8 @@ CHOICE_WORDS = {
 
 def repaired(machine: MachineType, body: Repaired) -> Told:
     """Tell what was put right, with the number of the part."""
-    detail = " · ".join(word for word in (body.part_number, body.note) if word)
+    compared = "another number, compared with the old one" if body.compared else ""
+    detail = " · ".join(word for word in (body.part_number, compared, body.note) if word)
     return repair_name(machine, body.repair), detail or "done"
 
 

@@ -18,11 +18,12 @@ _Gathered = dict[str, tuple[str, Repair, list[str]]]
 
 
 def parts_of(components: dict[str, Component], sheet: SheetFile | None) -> dict[str, Part]:
-    """Return the parts of the components, priced by the sheet where it knows them."""
+    """Return the parts of the components, priced by the sheet where it knows them: the first
+    number is that of the machine's own variant."""
     parts = {name: component.part for name, component in components.items() if component.part}
     for name, numbers in (sheet.parts if sheet else {}).items():
         if name in parts:
-            parts[name] = parts[name].model_copy(update={"price_eur": numbers[-1].price_eur})
+            parts[name] = parts[name].model_copy(update={"price_eur": numbers[0].price_eur})
     return parts
 
 

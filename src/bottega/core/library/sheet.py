@@ -69,6 +69,20 @@ class Variant(Record):
 
     name: str = Field(min_length=1, max_length=40)
     tell: str = Field(min_length=1, max_length=200)
+    serial_from: int | None = Field(default=None, ge=0)
+    """The first serial number of this variant, where its maker says."""
+    serial_below: int | None = Field(default=None, ge=0)
+    """The serial number from which on it is another."""
+
+    def is_of(self, serial: str) -> bool:
+        """Return whether a serial says that it is this variant; by the figures in it. False where
+        nobody says which serials are."""
+        figures = "".join(c for c in serial if c.isdigit())
+        if not figures or (self.serial_from, self.serial_below) == (None, None):
+            return False
+        number = int(figures)
+        below = self.serial_below
+        return (self.serial_from or 0) <= number and (below is None or number < below)
 
 
 class SheetFile(Record):

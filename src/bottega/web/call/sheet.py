@@ -66,7 +66,7 @@ def call_sheet(desk: Desk) -> CallSheet:
         well=well,
         said=[Said(phase, says) for phase, says in grouped.items()],
         phrases=by_phase(answer.machine),
-        variants=variants_of(desk.workshop, answer.machine),
+        variants=variants_of(desk.workshop, answer.machine, answer.job.serial),
         meant=meant(answer.machine, complaint.said if complaint else ()),
         questions=questions(answer)[:QUESTIONS],
         loading=loading(desk.workshop, answer),

@@ -11,6 +11,7 @@ from bottega.app.job.ledger import LedgerRow, ledger, not_mentioned, superseded
 from bottega.app.job.newer import Newer, newer_sheet
 from bottega.app.job.spent import Spent, spent_on
 from bottega.app.job.standing import breaking_of, unsafe_of
+from bottega.app.job.variants import Choice, another_by_serial, variants_of
 from bottega.app.measure.reading import judged_otherwise
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.evidence import Finding
@@ -86,6 +87,8 @@ class JobPage:
     exposed: bool
     """Whether it is plugged in while something is off it."""
     newer: Newer | None
+    other_variant: Choice | None
+    """The variant its serial says it is, where the job goes by another."""
     rejudge: list[Check]
     """Measurements whose reading was judged by another window than the present one."""
     tabs: dict[Tab, str]
@@ -146,6 +149,7 @@ def job_page(
         breaks=breaking_of(workshop, answer),
         exposed=live_and_open(answer.job.state),
         newer=newer_sheet(workshop, answer),
+        other_variant=another_by_serial(variants_of(workshop, answer.machine, answer.job.serial)),
         rejudge=judged_otherwise(workshop, answer),
         latest=next((row for row in rows if last and row.event_id == last.id), None),
         error=error,

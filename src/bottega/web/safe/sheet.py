@@ -95,7 +95,7 @@ def safe_sheet(desk: Desk) -> SafeSheet:
         rows,
         held,
         names,
-        variants_of(desk.workshop, machine),
+        variants_of(desk.workshop, machine, desk.answer.job.serial),
         ways_of(desk, lays),
         live_of(desk),
         [step for step in steps if step.kind == "change" and step.what != "posture"],
