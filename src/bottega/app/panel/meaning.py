@@ -2,8 +2,10 @@
 
 from dataclasses import dataclass
 
+from bottega.core.diagnosis.alone import HARDLY, after_code
 from bottega.core.diagnosis.words import fault_title
 from bottega.core.library.machine_type import Check, Code, MachineType
+from bottega.core.library.tables import EngineTable
 
 MOST_CAUSES, MOST_CHECKS = 4, 3
 """Chosen, what is read at one look."""
@@ -11,10 +13,10 @@ MOST_CAUSES, MOST_CHECKS = 4, 3
 
 @dataclass(frozen=True)
 class Cause:
-    """A fault that may have stored a code, and its share of all that may, 0..1."""
+    """What may have stored a code, and its chance, 0..1."""
 
     name: str
-    share: float
+    chance: float
 
 
 @dataclass(frozen=True)
@@ -25,17 +27,11 @@ class Meaning:
     checks: tuple[Check, ...] = ()
 
 
-def meaning_of(machine: MachineType, code: Code) -> Meaning:
-    """Return what a code may mean: by Bayes over single faults, each as often as a machine of the
-    reference age has it."""
-    weights = {
-        name: fault.rate
-        * sum(p * q for p, q in zip(fault.effects[code.effect], code.stored, strict=True))
-        for name, fault in machine.faults.items()
-        if code.effect in fault.effects
-    }
-    whole = sum(weights.values()) or 1.0
-    likeliest = sorted(weights, key=lambda name: -weights[name])[:MOST_CAUSES]
-    causes = tuple(Cause(fault_title(machine, name), weights[name] / whole) for name in likeliest)
+def meaning_of(machine: MachineType, code: Code, engine: EngineTable) -> Meaning:
+    """Return what a code may mean by itself, as a job would reckon it."""
+    alone = after_code(machine, code, engine)
+    causes = [Cause(fault_title(machine, name), chance) for name, chance in alone.faults]
+    sound = [Cause("Nothing wrong with it", alone.sound)] if alone.sound >= HARDLY else []
     reading = [check for check in machine.checks.values() if check.effect == code.effect]
-    return Meaning(causes, tuple(sorted(reading, key=lambda check: check.minutes)[:MOST_CHECKS]))
+    cheapest = sorted(reading, key=lambda check: check.minutes)[:MOST_CHECKS]
+    return Meaning((*causes[:MOST_CAUSES], *sound), tuple(cheapest))

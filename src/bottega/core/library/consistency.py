@@ -111,25 +111,6 @@ def telling_checks(machine: MachineType, fault: str) -> list[tuple[str, float]]:
     return sorted(told, key=lambda item: -item[1])
 
 
-def could_be(machine: MachineType, check_id: str, outcome_id: str) -> list[tuple[str, float]]:
-    """Return the faults an observation could come from: P(outcome | fault) for those above twice
-    the sound machine's."""
-    check = machine.checks[check_id]
-    outcome = check.outcome(outcome_id)
-    if outcome is None:
-        return []
-    chances = np.array(outcome.chances)
-    sound = float(chances @ np.array(machine.effects[check.effect].background))
-    found = []
-    for fault in machine.faults.values():
-        if check.effect in fault.effects:
-            p = float(chances @ np.array(fault.effects[check.effect]))
-            if p > 2 * sound:
-                found.append((fault.id, p * fault.rate))
-    total = sum(weight for _, weight in found) or 1.0
-    return sorted(((name, weight / total) for name, weight in found), key=lambda item: -item[1])
-
-
 def stats(shelf: Shelf) -> dict[str, dict[str, int]]:
     """Return counts in total and per archetype: what of each kind is distinct in it."""
     per: dict[str, dict[str, set[str]]] = {}

@@ -7,11 +7,11 @@ from fastapi import APIRouter, Request, Response
 
 from bottega.app.errors import BadValue, NotFound
 from bottega.app.panel.strange import Strange, strange_codes
-from bottega.app.workshop import Quarantined
+from bottega.app.workshop import Quarantined, Workshop
+from bottega.core.diagnosis.alone import after_check
 from bottega.core.library.consistency import (
     Pair,
     check_library,
-    could_be,
     inseparable,
     stats,
     telling_checks,
@@ -56,11 +56,14 @@ class LibraryPage:
 
 @dataclass(frozen=True)
 class Seen:
-    """An observation and what it could be: fault, share of the cases."""
+    """An observation and what it could be: fault and its chance; ``sound`` that of nothing being
+    wrong."""
 
     check: Check
     outcome: Outcome
     could_be: list[tuple[Fault, float]]
+    sound: float
+    age_years: float
 
 
 @dataclass(frozen=True)
@@ -226,19 +229,21 @@ def _machine(
         strange=strange_codes(workshop_of(request), machine),
         fault=machine.faults[fault] if fault else None,
         known=known,
-        seen=_seen(machine, check, outcome) if check else None,
+        seen=_seen(workshop_of(request), machine, check, outcome) if check else None,
         values=_values(machine),
     )
     return render(request, "library/machine.html", context)
 
 
-def _seen(machine: MachineType, check_id: str, outcome_id: str) -> Seen:
+def _seen(workshop: Workshop, machine: MachineType, check_id: str, outcome_id: str) -> Seen:
     check = machine.checks.get(check_id)
     outcome = check.outcome(outcome_id) if check else None
     if check is None or outcome is None:
         raise NotFound("Found no such observation, expected a check and one of its outcomes.")
-    likely = could_be(machine, check_id, outcome_id)
-    return Seen(check, outcome, [(machine.faults[f], share) for f, share in likely])
+    engine = workshop.shelf.tables.engine
+    alone = after_check(machine, check, outcome_id, engine)
+    likely = [(machine.faults[name], chance) for name, chance in alone.faults]
+    return Seen(check, outcome, likely, alone.sound, engine.reference_age_years)
 
 
 def _missing(machine: MachineType) -> list[Check]:

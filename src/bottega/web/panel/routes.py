@@ -115,7 +115,8 @@ def _page(request: Request, sheet: str, looked: Looked, find: Find) -> Response:
     except BadValue as error:
         trouble = str(error) + elsewhere(workshop.shelf, machine, looked.shown)
     code = found.first.code if found else None
-    meaning = meaning_of(machine, code) if code and not looked.fill else Meaning()
+    engine = workshop.shelf.tables.engine
+    meaning = meaning_of(machine, code, engine) if code and not looked.fill else Meaning()
     context = HeardPage(
         page=Page(f"What {machine.title} shows"),
         sheet_id=sheet,

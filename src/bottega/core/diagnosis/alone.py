@@ -1,0 +1,43 @@
+"""What one observation says by itself, of a machine nobody has looked at: by the same reckoning as
+on a job, from the age at which the library's weights hold."""
+
+from dataclasses import dataclass
+
+from bottega.core.diagnosis.evidence import Evidence, Finding, answered, read_code
+from bottega.core.diagnosis.infer import infer
+from bottega.core.diagnosis.model import compile_model
+from bottega.core.diagnosis.prior import prior
+from bottega.core.library.machine_type import Check, Code, MachineType
+from bottega.core.library.tables import EngineTable
+
+HARDLY = 0.02
+"""A fault less likely than that is not told; chosen, one in fifty."""
+
+
+@dataclass(frozen=True)
+class Alone:
+    """What one observation leaves: ``faults`` with their chances (0..1), the likeliest first, and
+    the chance that nothing is wrong, ``sound``. A machine may have two faults, so they need not
+    add to one."""
+
+    faults: tuple[tuple[str, float], ...]
+    sound: float
+
+
+def after_code(machine: MachineType, code: Code, engine: EngineTable) -> Alone:
+    """Return what a stored code says by itself."""
+    return _after(machine, read_code("", code, True, 0, 1.0), engine)
+
+
+def after_check(machine: MachineType, check: Check, outcome: str, engine: EngineTable) -> Alone:
+    """Return what an outcome of a check says by itself."""
+    return _after(machine, answered("", check, outcome, 0), engine)
+
+
+def _after(machine: MachineType, finding: Finding, engine: EngineTable) -> Alone:
+    model = compile_model(machine)
+    before = prior(model, engine.reference_age_years, engine)
+    belief = infer(model, before, Evidence((finding,)))
+    now = belief.fault_now()
+    told = sorted(((f, p) for f, p in now.items() if p >= HARDLY), key=lambda one: -one[1])
+    return Alone(tuple(told), belief.sound)
