@@ -3,7 +3,7 @@
 import pytest
 from tests.core.job.log import Log
 
-from bottega.core.job.events import Repaired
+from bottega.core.job.events import Decided, Repaired, Waiting
 from bottega.core.job.refusal import JobRefusal
 from bottega.core.job.safety import refuse_harm
 from bottega.core.job.way import command_of
@@ -40,3 +40,13 @@ def test_another_number_goes_in_only_when_it_was_compared(log, number):
 def test_nothing_goes_in_while_the_old_one_is_in(f7):
     with pytest.raises(JobRefusal, match="not out yet"):
         fit(Log(f7, power="off", water="out"), "NB-4410")
+
+
+def test_a_job_waits_no_longer_for_what_was_fitted_or_answered(log):
+    log.do(Waiting(on="part", note="the pump"))
+    log.do(Repaired(repair=PUMP, part_number="NB-4410"))
+    assert log.job.waiting is None
+    log.do(Waiting(on="customer"), Decided(choice="refer"))
+    assert log.job.waiting is None
+    log.do(Waiting(on="part"), Decided(choice="refer"))
+    assert log.job.waiting is not None

@@ -94,13 +94,16 @@ def set_aside(job: Job, body: SetAside) -> Job:
 
 
 def decided(job: Job, body: Decided) -> Job:
-    """Return the job with what was decided last."""
-    return replace(job, decided=body)
+    """Return the job with what was decided last; the customer is waited for no longer."""
+    asked = job.waiting is not None and job.waiting.on == "customer"
+    return replace(job, decided=body, waiting=None if asked else job.waiting)
 
 
 def repaired(job: Job, body: Repaired) -> Job:
-    """Return the job in a new epoch, its codes not cleared yet."""
-    return replace(job, repairs=(*job.repairs, body), epoch=job.epoch + 1, cleared=False)
+    """Return the job in a new epoch, its codes not cleared yet; what it waited for has come, since
+    it was fitted."""
+    repairs = (*job.repairs, body)
+    return replace(job, repairs=repairs, epoch=job.epoch + 1, cleared=False, waiting=None)
 
 
 def recheck(job: Job, body: Recheck) -> Job:

@@ -2,7 +2,7 @@
 file."""
 
 from dataclasses import dataclass
-from datetime import timedelta
+from datetime import date, timedelta
 from typing import get_args
 
 from fastapi import APIRouter, Request, Response
@@ -29,10 +29,12 @@ LONGEST_SEARCH = 100
 
 @dataclass(frozen=True)
 class Pin:
-    """One job as it is pinned: its sheet, and the small drawing where its machine is known."""
+    """One job as it is pinned: its sheet, the small drawing where its machine is known, and whether
+    the day it waits for has passed."""
 
     sheet: BenchSheet
     drawing: Drawing | None
+    overdue: bool
 
 
 @dataclass(frozen=True)
@@ -117,9 +119,13 @@ def _lane(
         first=name == "person",
         when=ferry,
         count=whole,
-        pins=[Pin(sheet, _drawing(workshop, sheet)) for sheet in sheets],
+        pins=[Pin(sheet, _drawing(workshop, sheet), _overdue(sheet, today)) for sheet in sheets],
         next_skip=skip + SHOWN if whole > skip + len(sheets) else None,
     )
+
+
+def _overdue(sheet: BenchSheet, today: date) -> bool:
+    return sheet.until is not None and date.fromisoformat(sheet.until) < today
 
 
 def _drawing(workshop: Workshop, sheet: BenchSheet) -> Drawing | None:
