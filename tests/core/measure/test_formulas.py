@@ -1,6 +1,7 @@
 """Formulas of the bench, against worked examples of textbooks, standards and other formulas for the
 same."""
 
+import re
 from inspect import signature
 from math import inf, nan, pi, sqrt
 
@@ -9,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bottega.core.library.shelf import shipped_shelf
+from bottega.core.measure.capacitor import capacitor_band
 from bottega.core.measure.formulas import FORMULAS, FormulaError, Known, known_inputs, worked_out
 
 SHELF = shipped_shelf()
@@ -255,3 +257,16 @@ def test_what_a_formula_answers_are_outcomes_of_the_check():
 )
 def test_a_figure_answers_by_where_it_lies(name, amount, outcome):
     assert next(iter(TABLE[name].answers.values())).outcome(amount) == outcome
+
+
+def test_a_sheet_and_the_formula_give_a_capacitor_one_band(shelf):
+    """What a sheet says of its capacitor is what its marking and class of tolerance give."""
+    said = re.compile(r"(\d+) µF within (\d+) %")
+    windows = [
+        m.values["run_capacitor_uf"] for m in shelf.machines() if "run_capacitor_uf" in m.values
+    ]
+    marked = [(w, said.search(w.source)) for w in windows if said.search(w.source)]
+    assert len(marked) >= 4
+    for window, (microfarad, percent) in [(w, map(float, m.groups())) for w, m in marked]:
+        band = capacitor_band(microfarad, percent, percent)
+        assert (window.low, window.high) == pytest.approx((band.low, band.high))
