@@ -101,3 +101,16 @@ def test_nothing_is_drained_to_measure_what_lies_outside_the_water(shelf):
         if "element.part" in machine.repairs:
             steps = reaching.reach(full, machine.repairs["element.part"].needs).steps
             assert ("water", "out") in [(step.what, step.to) for step in steps]
+
+
+def test_rubber_and_plastic_are_not_oiled_struck_or_heated(shelf):
+    """What is tried on a joint that sticks goes by what it is made of; every joint has its own."""
+    joints = shelf.tables.joints
+    for kind in ("inner band", "spring band", "pin", "cap", "clip"):
+        ladder = " ".join(joints.of(kind).stuck)
+        assert not re.search(r"\b(oil|impact|hammer|tap|heat|flame|drill|lever)", ladder, re.I), (
+            kind
+        )
+        assert joints.of(kind).soak_minutes == 0
+    used = {f.kind for m in shelf.machines() for o in m.operations.values() for f in o.fasteners}
+    assert all(joints.of(kind) is not joints.kinds["other"] for kind in used)

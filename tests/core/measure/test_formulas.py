@@ -265,8 +265,8 @@ def test_a_sheet_and_the_formula_give_a_capacitor_one_band(shelf):
     windows = [
         m.values["run_capacitor_uf"] for m in shelf.machines() if "run_capacitor_uf" in m.values
     ]
-    marked = [(w, said.search(w.source)) for w in windows if said.search(w.source)]
+    marked = [(w, said.search(w.source)) for w in windows if w and said.search(w.source)]
     assert len(marked) >= 4
     for window, (microfarad, percent) in [(w, map(float, m.groups())) for w, m in marked]:
         band = capacitor_band(microfarad, percent, percent)
-        assert (window.low, window.high) == pytest.approx((band.low, band.high))
+        assert (window.low, window.high) == pytest.approx((band.low_uf, band.high_uf))
