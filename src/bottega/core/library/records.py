@@ -454,13 +454,12 @@ class ServiceStep(Record):
 
 
 class StoredCharge(Record):
-    """A circuit that holds its charge after the plug is out: full at first, safe after the wait by
-    its own discharge."""
+    """A circuit that holds its charge after the plug is out: full at first, after the wait fallen
+    by its own discharge to what may be touched (``touch_below_v`` of the invariants)."""
 
     where: str
     full_v: float = Field(gt=0)
     wait_minutes: float = Field(gt=0)
-    safe_below_v: float = Field(gt=0)
     source: str
 
 

@@ -20,8 +20,8 @@ from bottega.core.job.file import Stored, withdrawn_ids
 from bottega.core.job.safety import waited_min
 from bottega.core.job.stations import Stamp, Station, current_station, stations
 from bottega.core.library.machine_type import Check
+from bottega.core.machine.cautions import fallen, live_and_open
 from bottega.core.machine.invariants import Broken
-from bottega.core.machine.safety import fallen, live_and_open
 from bottega.web.call.sheet import call_sheet
 from bottega.web.close.sheet import close_sheet
 from bottega.web.decide.sheet import decide_sheet

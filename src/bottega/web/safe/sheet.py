@@ -11,8 +11,8 @@ from bottega.app.strip.plan import decided_repair, plan_of, reach_by
 from bottega.core.job.events import StateChanged
 from bottega.core.job.safety import waited_min
 from bottega.core.library.vocabulary import STATES, StateField
+from bottega.core.machine.cautions import Caution, cautions
 from bottega.core.machine.reach import ReachStep
-from bottega.core.machine.safety import Caution, cautions
 from bottega.web.job.sheet import Desk, Sheet
 from bottega.web.safe.ways import Live, Ways, live_of, ways_of
 
@@ -75,18 +75,20 @@ def _change(desk: Desk, what: StateField, to: str, name: str, at: datetime) -> C
 def safe_sheet(desk: Desk) -> SafeSheet:
     """Return the sheet of the station *Make safe*."""
     state, machine = desk.answer.job.state, desk.answer.machine
-    table, now = desk.workshop.shelf.tables.changes, desk.workshop.now()
+    tables, now = desk.workshop.shelf.tables, desk.workshop.now()
     rows = []
     for what in STATES:
         now_is = getattr(state, what)
         changes = [
-            _change(desk, what, to, c.name, now) for to, c in table[what].items() if to != now_is
+            _change(desk, what, to, c.name, now)
+            for to, c in tables.changes[what].items()
+            if to != now_is
         ]
         charge = what == "charge"
         held = charge and now_is != "none" and state.power == "off"
         rows.append(StateRow(what, NOW.get(now_is, now_is), [] if charge else changes, held))
     names = [machine.operations[op].name if op in machine.operations else op for op in state.off]
-    held = cautions(state, machine.charge, waited_min(desk.answer.job, now))
+    held = cautions(state, machine.charge, tables.invariants, waited_min(desk.answer.job, now))
     repair = decided_repair(desk.answer)
     way = plan_of(desk.workshop, desk.answer, repair).best if repair else None
     steps = reach_by(desk.workshop, desk.answer, repair, way).steps if repair and way else ()

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal
 
+from bottega.core.library.invariant_record import InvariantTable
 from bottega.core.library.records import StoredCharge
 from bottega.core.machine.state import MachineState
 
@@ -17,24 +18,28 @@ class Caution:
     live: bool = False
 
 
-def left_v(charge: StoredCharge, minutes: float) -> float:
+def left_v(charge: StoredCharge, touch_below_v: float, minutes: float) -> float:
     """Return the volts still expected some minutes after the plug came out.
 
     A capacitor over its bleeder falls as exp(-t / RC), a first-order discharge; RC follows from the
     wait after which it is safe. A bleeder may be open: this never replaces measuring.
     """
-    safe = charge.safe_below_v / charge.full_v
+    safe = touch_below_v / charge.full_v
     return charge.full_v * float(safe ** (minutes / charge.wait_minutes))
 
 
 def cautions(
-    state: MachineState, charge: StoredCharge | None, unplugged_min: float = 0.0
+    state: MachineState,
+    charge: StoredCharge | None,
+    table: InvariantTable,
+    unplugged_min: float = 0.0,
 ) -> tuple[Caution, ...]:
     """Return what to beware of as the machine stands, what can kill first. ``charge`` is what the
-    machine stores, ``unplugged_min`` how long ago the plug came out."""
+    machine stores, ``table`` says below which voltage it may be touched, ``unplugged_min`` how long
+    ago the plug came out."""
     found = []
     if state.charge != "none" and charge:
-        found.append(_charged(charge, unplugged_min if state.power == "off" else 0.0))
+        found.append(_charged(charge, table, unplugged_min if state.power == "off" else 0.0))
     if state.power != "off":
         found.append(
             Caution(
@@ -59,10 +64,10 @@ def fallen(charge: StoredCharge, unplugged_min: float) -> bool:
     return unplugged_min >= charge.wait_minutes
 
 
-def _charged(charge: StoredCharge, unplugged_min: float) -> Caution:
+def _charged(charge: StoredCharge, table: InvariantTable, unplugged_min: float) -> Caution:
     where = f"{charge.where[:1].upper()}{charge.where[1:]}"
-    limit = f"at most {charge.safe_below_v:g} V"
-    rule = f"{charge.source[:1].upper()}{charge.source[1:]}."
+    limit = f"at most {table.touch_below_v:g} V"
+    rule = f"{charge.source[:1].upper()}{charge.source[1:]}. {table.touch_source}."
     if fallen(charge, unplugged_min):
         return Caution(
             "charge",
@@ -71,7 +76,8 @@ def _charged(charge: StoredCharge, unplugged_min: float) -> Caution:
         )
     return Caution(
         "charge",
-        f"{where} may still be charged, some {left_v(charge, unplugged_min):.0f} V by now. "
+        f"{where} may still be charged, some "
+        f"{left_v(charge, table.touch_below_v, unplugged_min):.0f} V by now. "
         f"Wait {charge.wait_minutes:g} minutes from the plug, then measure: {limit}. {rule}",
         live=True,
     )
