@@ -31,7 +31,7 @@ from bottega.core.job.fold import after, fold
 from bottega.core.job.job import Job
 from bottega.core.job.kinds import allow
 from bottega.core.job.refusal import JobRefusal
-from bottega.core.job.safety import Law
+from bottega.core.job.safety import Law, as_left
 from bottega.core.job.way import command_of
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.records import Needs
@@ -127,6 +127,8 @@ class Walker:
             self.found.bad("server_errors", f"{self.kind} {body!r}: {error!r}")
             return JobRefusal(repr(error))
         self.found.accepted += 1
+        if isinstance(body, Checked):
+            body = as_left(self.job, self.machine, body)
         before = self.job
         event = Event(id=f"event-{len(self.log):04d}", at=self._now, author="Walker", body=body)
         self.log.append(event)

@@ -22,13 +22,16 @@ from bottega.core.job.events import AnyBody, Checked, Decided, Event, Proved, Re
 from bottega.core.job.fold import fold
 from bottega.core.job.kinds import allow
 from bottega.core.job.refusal import JobRefusal
-from bottega.core.job.safety import Law
+from bottega.core.job.safety import Law, as_left
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.shelf import UnknownMachine
 from bottega.store.log import LogMoved, TakenId
 from bottega.store.summary import Summary
 
 _BODY: TypeAdapter[AnyBody] = TypeAdapter(AnyBody)
+
+WORKED_OUT = {"reading", "outcome", "leaves"}
+"""What of a check is worked out here, whatever was sent."""
 
 
 def record(
@@ -109,7 +112,7 @@ def _allowed(workshop: Workshop, number: str, events: list[Event], event: Event)
         allow(job, machine, body, _law(workshop, diagnose(workshop, number), event.at))
     except JobRefusal as error:
         raise Refused(str(error), error.field) from error
-    return body
+    return as_left(job, machine, body) if isinstance(body, Checked) else body
 
 
 def why_not(workshop: Workshop, answer: Answer, body: AnyBody, at: datetime) -> str:
@@ -143,9 +146,7 @@ def _append(
 def _sent_again(workshop: Workshop, number: str, known: Event, event: Event) -> Answer:
     """Return the answer as it stands when the same thing was sent twice. Raises Refused when it was
     another thing."""
-    same = known.body.model_dump(exclude={"reading", "outcome"}) == event.body.model_dump(
-        exclude={"reading", "outcome"}
-    )
+    same = known.body.model_dump(exclude=WORKED_OUT) == event.body.model_dump(exclude=WORKED_OUT)
     if not same:
         raise Refused("The form's id is that of another entry. Load the page again.", "id")
     return diagnose(workshop, number)

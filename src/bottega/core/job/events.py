@@ -228,6 +228,8 @@ class Checked(Body):
     """The service step it was seen in; one that was broken off settles nothing."""
     seconds: float | None = Field(default=None, ge=0, le=86400)
     """How long the step ran."""
+    leaves: dict[Literal["water", "door"], Literal["in", "out", "unknown", "open", "shut"]] = {}
+    """How the machine stands after it, where that is otherwise than before."""
     old_part_of: str = Field(default="", max_length=64)
     """The event of the repair whose old part was looked at on the bench; empty for what is in the
     machine."""

@@ -118,7 +118,7 @@ CODES_CLEARED = Kind(
 )
 CHECKED = Kind(
     events.Checked,
-    steps.unchanged,
+    steps.checked,
     rules.checked,
     words.checked,
     "the check counts as not done",

@@ -37,6 +37,7 @@ from bottega.core.machine.invariants import (
     opened,
     standing,
 )
+from bottega.core.machine.leaves import left_by
 from bottega.core.machine.service import acts_of
 
 
@@ -91,6 +92,16 @@ def refuse_act(job: Job, machine: MachineType, body: Body, law: Law) -> None:
             raise JobRefusal(str(found), found.row)
     if isinstance(body, StateChanged) and (body.what, body.to) == ("charge", "none"):
         _refuse_touch(job, machine, body, law)
+
+
+def as_left(job: Job, machine: MachineType, body: Checked) -> Checked:
+    """Return a check with how the machine stands after it."""
+    check = machine.checks.get(body.check)
+    if check is None or body.old_part_of or check.who == "customer":
+        return body
+    step = machine.service.get(body.step)
+    left = left_by(check, body.outcome, job.state, acts_of(step) if step else None)
+    return body.model_copy(update={"leaves": left})
 
 
 def covers(job: Job, machine: MachineType, check: Check) -> bool:

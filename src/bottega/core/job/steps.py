@@ -5,6 +5,7 @@ from dataclasses import replace
 from bottega.core.job.events import (
     Body,
     CauseClosed,
+    Checked,
     CodesCleared,
     Complained,
     Decided,
@@ -43,6 +44,14 @@ def complained(job: Job, body: Complained) -> Job:
 def state_changed(job: Job, body: StateChanged) -> Job:
     """Return the job with its machine in another state."""
     return replace(job, state=_changed(job, body))
+
+
+def checked(job: Job, body: Checked) -> Job:
+    """Return the job with its machine as the check left it."""
+    state = job.state
+    for field, to in body.leaves.items():
+        state = state.changed(field, to, job.holds_charge)
+    return replace(job, state=state)
 
 
 def _changed(job: Job, body: StateChanged) -> MachineState:
