@@ -43,12 +43,12 @@ def test_a_repair_has_minutes_a_price_and_a_chance_also_where_none_is_written(sh
     assert option.name.startswith("clean ")
 
 
-def test_a_sheet_prices_its_parts_by_their_newest_number(shelf):
+def test_a_sheet_prices_its_parts_by_the_number_of_its_own_variant(shelf):
     sheet, machine = shelf.sheets["nembrio-f7"], shelf.machine("FB", "nembrio-f7")
     bare = parts_of(machine.components, None)
     priced = parts_of(machine.components, sheet)
     for name, numbers in sheet.parts.items():
-        assert priced[name].price_eur == numbers[-1].price_eur
+        assert priced[name].price_eur == numbers[0].price_eur
     assert {n for n in priced if priced[n] != bare[n]} <= set(sheet.parts)
 
 

@@ -72,7 +72,7 @@ def test_the_sheet_overrides_weights_values_and_prices(shelf):
     assert sheet.faults["rotor_slips"].rate > alone.faults["rotor_slips"].rate
     assert "pump_coil_ohm" in sheet.values
     assert "pump_coil_ohm" not in alone.values
-    assert sheet.parts["drain_pump"].price_eur == 47
+    assert sheet.parts["drain_pump"].price_eur == 44
     assert alone.revision != sheet.revision
 
 

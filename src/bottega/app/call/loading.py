@@ -17,7 +17,7 @@ screen."""
 
 @dataclass(frozen=True)
 class PartToLoad:
-    """A part worth carrying: its name, its newest number if a sheet has one, the chance that it is
+    """A part worth carrying: its name, the number its own sheet gives, the chance that it is
     wanted, and the share of cases in which it is and none of those before it; none too small to
     tell."""
 
@@ -68,7 +68,7 @@ def _parts(answer: Answer, cures: Sequence[Cure]) -> tuple[PartToLoad, ...]:
     found = []
     for component, share in zip(likely, belief.parted([wants[c] for c in likely]), strict=True):
         numbers = machine.part_numbers.get(component)
-        number = numbers[-1].number if numbers else ""
+        number = numbers[0].number if numbers else ""
         name = machine.parts[component].name
         told = share if share >= LEAST_SHOWN else None
         found.append(PartToLoad(name, number, chances[component], told))

@@ -5,6 +5,7 @@ from datetime import datetime
 from typing import Literal
 
 from bottega.app.answer import Answer
+from bottega.core.diagnosis.evidence import NOT_MENTIONED
 from bottega.core.diagnosis.explain import SHOWN_DB, Weight
 from bottega.core.job.events import Checked, Complained, Opened, Withdrawn
 from bottega.core.job.job import Job
@@ -131,4 +132,4 @@ def superseded(job: Job) -> dict[str, str]:
 
 def not_mentioned(found: list[Weight]) -> float:
     """Return what the customer's silence weighs in all, in decibans."""
-    return round(sum(w.decibans for w in found if w.finding.answer == "not mentioned"), 1)
+    return round(sum(w.decibans for w in found if w.finding.answer == NOT_MENTIONED), 1)

@@ -6,6 +6,7 @@ from bottega.app.answer import Answer
 from bottega.app.decide.decision import not_known
 from bottega.app.decide.verdict import verdict_of
 from bottega.app.report.words import found_words, proved_words
+from bottega.core.diagnosis.evidence import NOT_MENTIONED
 from bottega.core.diagnosis.explain import WEAK_DB
 from bottega.core.job.events import (
     CauseClosed,
@@ -72,7 +73,12 @@ def report_of(answer: Answer, prove_at: float, system: System = "metric") -> Rep
     job, machine = answer.job, answer.machine
     fault = _cause(answer)
     found = sorted(
-        (w for w in answer.weights(fault) if w.decibans >= WEAK_DB), key=lambda w: -w.decibans
+        (
+            w
+            for w in answer.weights(fault)
+            if w.decibans >= WEAK_DB and w.finding.answer != NOT_MENTIONED
+        ),
+        key=lambda w: -w.decibans,
     )[:REASONS]
     reasons = [(found_words(machine, w.finding), w.decibans) for w in found]
     verdict = verdict_of(answer, prove_at)

@@ -22,6 +22,10 @@ Look = Literal["complained of", "in turn", "by the way"]
 neither."""
 
 
+NOT_MENTIONED = "not mentioned"
+"""How it is answered that the customer is silent on a thing."""
+
+
 class Source(NamedTuple):
     """Where a finding comes from: the kind of thing, and its id in the library (empty for the panel
     as a whole)."""
@@ -226,7 +230,7 @@ def not_said(event: str, complaint: Complaint, epoch: int) -> Finding:
     silent = tuple(1 - complaint.record.hard_to_miss * p for p in complaint.said)
     source = Source("says", complaint.id)
     return Finding(
-        event, source, complaint.effect, "not mentioned", silent, SAID_REPEATABILITY, epoch
+        event, source, complaint.effect, NOT_MENTIONED, silent, SAID_REPEATABILITY, epoch
     )
 
 

@@ -8,7 +8,7 @@ from bottega.core.job.events import CodesCleared, DebtKind, PanelRead, PutBack, 
 from bottega.core.job.job import Debt, Job
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.vocabulary import Power, ProofName
-from bottega.core.machine.words import thing_of
+from bottega.core.machine.words import put_back_words, thing_of
 
 PROOF_NAMES: dict[ProofName, str] = {
     "run": "Run the customer's programme and watch it to where it failed",
@@ -72,7 +72,9 @@ def owed(job: Job, machine: MachineType) -> list[Owed]:
     off, what is measured without current before what is run. Without a repair only the machine's
     state is owed."""
     off = [name for name in reversed(job.state.off) if name in machine.operations]
-    shut = [Owed("back", name, f"Put back: {machine.operations[name].name}", False) for name in off]
+    shut = [
+        Owed("back", name, put_back_words(machine.operations[name].name), False) for name in off
+    ]
     shut += _left_over(job, machine)
     shut += [Owed("temporary", what, f"Undo: {what}", False) for what in job.temporary]
     after = [*_of_causes(job, machine), *_of_proofs(job, machine)] if job.repairs else []

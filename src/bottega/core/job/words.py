@@ -38,6 +38,7 @@ from bottega.core.job.recheck import Again
 from bottega.core.job.stations import STATIONS
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.vocabulary import INCONCLUSIVE
+from bottega.core.machine.words import put_back_words
 from bottega.core.measure.judge import volts_said
 from bottega.core.measure.units import (
     CUSTOMARY,
@@ -132,8 +133,7 @@ def stuck(machine: MachineType, body: Stuck) -> Told:
 def put_back(machine: MachineType, body: PutBack) -> Told:
     """Tell of an operation undone."""
     left = f"done; {body.left} left over" if body.left else "done"
-    back = f"Put back: {lower_first(_operation(machine, body.operation))}"
-    return back, with_note(left, body.note)
+    return put_back_words(_operation(machine, body.operation)), with_note(left, body.note)
 
 
 def panel_read(machine: MachineType, body: PanelRead) -> Told:
