@@ -61,7 +61,7 @@ def verdict_of(answer: Answer, prove_at: float) -> Verdict:
     if job.decided is not None and job.decided.choice != "repair" and not made:
         return _settled(answer, job.decided.choice)
     if made:
-        return _repaired(answer, list(dict.fromkeys(together)) or made[-1:])
+        return _repaired(answer, list(dict.fromkeys(together)) or made[-1:], prove_at)
     fault, chance = answer.ranking[0]
     missing = untried(answer, prove_at)
     if not missing:
@@ -70,8 +70,9 @@ def verdict_of(answer: Answer, prove_at: float) -> Verdict:
     proved = [name for name, p in answer.ranking if p >= prove_at]
     if len(proved) > 1:
         both = tuple(proved[:2])
-        names = " and ".join(fault_title(machine, name) for name in both)
-        told = ", ".join(lower_first(fault_title(machine, name)) for name in both)
+        first, second = (fault_title(machine, name) for name in both)
+        names = f"{first} and {lower_first(second)}"
+        told = f"{lower_first(first)}, {lower_first(second)}"
         said = f"Two things are wrong: {told}."
         return Verdict("two", names, said, both, answer.ranking[1][1])
     if proved:
@@ -163,7 +164,7 @@ def _nothing(answer: Answer) -> Verdict:
     return Verdict("nothing", "Nothing wrong found", customer, (), answer.belief.sound)
 
 
-def _repaired(answer: Answer, repairs: Sequence[str]) -> Verdict:
+def _repaired(answer: Answer, repairs: Sequence[str], prove_at: float) -> Verdict:
     job, machine = answer.job, answer.machine
     names = [repair_name(machine, repair) for repair in repairs]
     name = " and ".join((names[0], *map(lower_first, names[1:])))
@@ -172,6 +173,9 @@ def _repaired(answer: Answer, repairs: Sequence[str]) -> Verdict:
     debts = [debt for debt in owed(job, machine) if not debt.settled]
     ran = any(isinstance(p, Proved) and p.went == "well" for p in job.proofs().values())
     if debts or not ran:
+        was = answer.belief.fault_was()
+        if any(was[fault] < prove_at for fault in faults):
+            said = f"Suspected, and not proved: {lower_first(said)}"
         return Verdict("to prove", name, f"{said} The repair is not proved yet.", faults)
     return Verdict("repaired", name, said, faults)
 

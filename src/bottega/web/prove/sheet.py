@@ -302,7 +302,7 @@ def _nothing(desk: Desk) -> NothingSheet:
         words = f"The repair is made. {count} still owed before it is handed over."
     elif proved:
         words = (
-            f"{fault_title(answer.machine, fault)} stands at {chance:.0%}. No check left "
+            f"{fault_title(answer.machine, fault)} stands at {percent(chance)}. No check left "
             "saves more "
             "than it costs; what is left to learn is cheaper to learn by the repair."
         )
