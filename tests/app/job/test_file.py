@@ -11,6 +11,7 @@ from bottega.app.errors import AppError, Refused
 from bottega.app.job.file import export_job, import_job
 from bottega.app.job.ledger import ledger
 from bottega.app.job.record import new_event
+from bottega.app.job.standing import breaking_of, unsafe_of
 from bottega.app.workshop import open_workshop
 from bottega.benchmark import hostile
 from bottega.core.job.events import Noted
@@ -128,3 +129,44 @@ def test_a_job_of_many_events_goes_out_and_in(workshop, houseboat):
     other = open_workshop(None, Clock())
     assert import_job(other, raw).seq == 702
     other.close()
+
+
+def with_event(raw, **body):
+    """Return a job's file with one event more, just after its last."""
+    data = json.loads(raw)
+    last = data["events"][-1]
+    data["events"].append({**last, "id": "an-event-from-elsewhere", "body": body})
+    return json.dumps(data).encode()
+
+
+@pytest.mark.parametrize(
+    "body",
+    [
+        {"kind": "decided", "choice": "repair", "repair": "belt.part", "also": ["moon.part"]},
+        {"kind": "decided", "choice": "repair", "also": ["belt.part"]},
+        {"kind": "decided", "choice": "repair", "repair": "belt.part", "also": ["x"] * 9},
+        {"kind": "checked", "check": "turn_rotor", "outcome": "free", "leaves": {"power": "off"}},
+        {"kind": "checked", "check": "turn_rotor", "outcome": "free", "leaves": {"water": "moon"}},
+        {"kind": "repaired", "repair": "drain_pump.part", "compared": "perhaps"},
+    ],
+)
+def test_an_event_from_elsewhere_that_cannot_be_is_refused_by_its_line(
+    workshop, houseboat, whole, body
+):
+    before = workshop.log.numbers()
+    with pytest.raises(AppError, match="vent|broken"):
+        import_job(workshop, with_event(json.dumps(whole), **body))
+    assert workshop.log.numbers() == before
+
+
+def test_what_was_done_against_the_rules_elsewhere_is_taken_and_marked(workshop, whole):
+    """It is a report: nobody undoes it by refusing to read it."""
+    plugged = {"kind": "state_changed", "what": "power", "to": "on"}
+    off = {"kind": "took_off", "operation": "filter_cap"}
+    data = with_event(json.dumps(whole), **off)
+    raw = json.loads(data)
+    raw["events"].append({**raw["events"][-1], "id": "and-another-one", "body": plugged})
+    answer = import_job(workshop, json.dumps(raw).encode())
+    assert "filter_cap" in answer.job.state.off
+    assert [one.row for one in unsafe_of(workshop, answer)]
+    assert breaking_of(workshop, answer)

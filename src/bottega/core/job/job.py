@@ -160,7 +160,8 @@ class Job:
             body = entry.event.body
             if isinstance(body, ProofBegun) and body.proof == proof:
                 return entry.event.at
-            if isinstance(body, (StateChanged, TookOff, PutBack, Repaired)):
+            left = isinstance(body, Checked) and bool(body.leaves)
+            if left or isinstance(body, (StateChanged, TookOff, PutBack, Repaired)):
                 return None
         return None
 
