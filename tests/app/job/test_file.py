@@ -154,7 +154,7 @@ def test_an_event_from_elsewhere_that_cannot_be_is_refused_by_its_line(
     workshop, houseboat, whole, body
 ):
     before = workshop.log.numbers()
-    with pytest.raises(AppError, match="vent|broken"):
+    with pytest.raises(AppError, match=r"vent|broken"):
         import_job(workshop, with_event(json.dumps(whole), **body))
     assert workshop.log.numbers() == before
 
