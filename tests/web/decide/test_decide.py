@@ -4,11 +4,13 @@ import re
 from html import unescape
 
 import pytest
+from tests.app.steps import take_out
 from tests.conftest import new_id
 from tests.web.conftest import seq
 from tests.web.job.test_watch import taken
 
 from bottega.app.decide.decision import choices, proving
+from bottega.app.decide.verdict import verdict_of
 from bottega.app.job.answer import diagnose
 from bottega.app.job.record import new_event
 from bottega.core.job.events import Checked, Repaired
@@ -51,12 +53,19 @@ def test_two_things_are_decided_on_with_the_first_button_and_made_one_after_the_
     assert "Decided: fit a new belt and fit a new drain pump" in words(
         browser.get(f"/jobs/{two}/decide").text
     )
+    went = []
     for repair, name in (("belt.part", "Fit a new belt"), ("drain_pump.part", "Fit a new drain")):
         assert name in words(browser.get(f"/jobs/{two}/open").text)
         assert name in words(browser.get(f"/jobs/{two}/fit").text)
-        made = new_event(demo, Repaired(repair=repair), "Ilaria Venn", new_id())
-        demo.log.append(two, made, seq(demo, two))
+        take_out(demo, two, repair)
+        made = {"kind": "repaired", "repair": repair}
+        noted = browser.form(f"/jobs/{two}/fit/event", seq(demo, two), **made)
+        went.append(noted.headers["location"].rsplit("/", 1)[-1])
+    assert went == ["open", "close"]
     assert diagnose(demo, two).job.to_make == ()
+    verdict = verdict_of(diagnose(demo, two), 0.85)
+    assert verdict.title == "Fit a new belt and fit a new drain pump"
+    assert len(verdict.faults) == 2
 
 
 def test_one_of_two_alone_is_not_handed_over(browser, demo, two):

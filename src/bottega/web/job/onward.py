@@ -13,6 +13,8 @@ def onward(station: Station, body: AnyBody, before: Answer, after: Answer) -> St
     match body:
         case HandedOver():
             return "handover"
+        case Repaired() if after.job.to_make and before.job.to_make != after.job.to_make:
+            return "open" if still_to_open(after) else "fit"
         case Repaired():
             return "close" if after.job.state.off else "proof"
         case Checked() if body.check in checks_owed(before.job, before.machine):
