@@ -37,6 +37,13 @@ def test_another_number_goes_in_only_when_it_was_compared(log, number):
     fit(log, number, compared=True)
 
 
+def test_only_what_has_a_plug_has_its_plug_compared(shelf):
+    rods = shelf.machine("TS")
+    assert rods.compared_of("rods") == "fixing and size"
+    assert rods.compared_of("belt") == "fixing and size"
+    assert rods.compared_of("drain_pump") == "plug, fixing and size"
+
+
 def test_nothing_goes_in_while_the_old_one_is_in(f7):
     with pytest.raises(JobRefusal, match="not out yet"):
         fit(Log(f7, power="off", water="out"), "NB-4410")

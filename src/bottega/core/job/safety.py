@@ -239,7 +239,8 @@ def _refuse_other_number(job: Job, machine: MachineType, body: Repaired) -> None
     if number not in {known.upper() for known in (own.number, *own.replaces)}:
         raise JobRefusal(
             f"Found the number {body.part_number}, expected {own.number}, this machine's own. "
-            "Compare plug, fixing and size with the old part, and tick that they are the same.",
+            f"Compare {machine.compared_of(repair.component)} with the old part, and tick that "
+            "they are the same.",
             "compared",
         )
 

@@ -403,6 +403,13 @@ class MachineType:
         """Return the effects a customer could complain of, and a watched run shows."""
         return tuple(dict.fromkeys(complaint.effect for complaint in self.complaints.values()))
 
+    def compared_of(self, component: str) -> str:
+        """Return what of a part is compared with the old one before it goes in, in words: its plug
+        only where it has one."""
+        out = self.out.get(component, ())
+        wired = any("load" in self.operations[name].opens for name in out)
+        return "plug, fixing and size" if wired else "fixing and size"
+
     def component_of(self, fault: str) -> Component:
         """Return the component a fault belongs to."""
         return self.components[self.faults[fault].component]
