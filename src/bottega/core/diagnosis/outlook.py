@@ -216,18 +216,30 @@ class Outlook:
     def _occasion(self, check: Check) -> Occasion:
         return occasion_of(check, self.evidence.present, self.state, self.evidence.epoch)
 
+    def _since(self, check: Check) -> int:
+        """Return the epoch since which nothing was done to the part of a check."""
+        faults = self.model.machine.faults
+        done = (
+            removal.after_epoch + 1
+            for removal in self.evidence.removals
+            if any(faults[fault].component == check.component for fault in removal.faults)
+        )
+        return max(done, default=0)
+
     def _repeating(
         self, chances: Floats, outcomes: Ints, owner: Ints, checks: Sequence[Check]
     ) -> None:
         """Put into ``chances`` of checks that were answered before, under the same conditions, how
         far they would say the same again."""
-        answers = {f.source: f.answer for f in self.evidence.findings if f.source.kind == "check"}
+        last = {f.source: f for f in self.evidence.findings if f.source.kind == "check"}
         for c, check in enumerate(checks):
-            before = answers.get(Source("check", check.id))
-            if before is None:
+            before = last.get(Source("check", check.id))
+            if before is None or before.conditions != self._since(check):
                 continue
             own = np.flatnonzero(owner == c)
-            same = np.array([outcome.id == before for outcome in check.outcomes], dtype=float)
+            same = np.array(
+                [outcome.id == before.answer for outcome in check.outcomes], dtype=float
+            )
             steady = ~comes_with(
                 self.model, self.rows, int(self.model.checks.effect[outcomes[own[0]]])
             )
