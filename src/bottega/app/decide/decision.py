@@ -57,14 +57,12 @@ def _refuse_unproved(workshop: Workshop, answer: Answer, body: Decided) -> None:
 def proving(workshop: Workshop, answer: Answer, option: Option) -> Step | None:
     """Return the check that is made before the repairs of an ``option``: the plan's next where it
     pays and they are not likely enough to end it, else the cheapest that would show a fault their
-    parts are for and costs less than the parts are expected to be bought in vain. None where they
-    are proved, or no check does."""
+    parts are for and costs less than the parts are expected to be bought in vain. None where no
+    check does."""
     if not option.repairs:
         return None
     if answer.plan.next is not None and option.ends < workshop.settings.prove_at:
         return answer.plan.next
-    if option.proved:
-        return None
     shown = {
         sight[0].id: (1 - needed(answer.belief, repair)) * workshop.settings.charged(price)
         for repair in option.repairs
