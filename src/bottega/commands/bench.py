@@ -2,17 +2,26 @@
 Bottega starts."""
 
 import sys
+from collections.abc import Callable
 from pathlib import Path
 from tempfile import TemporaryDirectory
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
 from bottega.commands.terminal import AsJson, Seed
 
+if TYPE_CHECKING:
+    from pydantic import BaseModel
+
 bench_app = typer.Typer(
     help="Measure speed, memory and the worth of the plans.", no_args_is_help=True
 )
+
+
+def _print(bench: "BaseModel", as_json: bool, table: Callable[[], str]) -> None:
+    """Print what a bench found, as JSON or as its table."""
+    typer.echo(bench.model_dump_json(indent=1) if as_json else table())
 
 
 def _say(line: str) -> None:
@@ -42,11 +51,11 @@ def bench_diagnosis_command(
             both = other.bench_against(against, seed, jobs, rounds, _say)
         except other.NotBottega as error:
             raise typer.BadParameter(str(error)) from error
-        typer.echo(both.model_dump_json(indent=1) if as_json else other.as_table(both))
+        _print(both, as_json, lambda: other.as_table(both))
         return
 
     bench = bench_diagnosis(seed, jobs, puzzles, _say)
-    typer.echo(bench.model_dump_json(indent=1) if as_json else as_table(bench))
+    _print(bench, as_json, lambda: as_table(bench))
 
 
 @bench_app.command("policy")
@@ -74,7 +83,7 @@ def bench_policy_command(
     whole = tasks_of(truths, chosen)
     with typer.progressbar(length=whole, label="machines", file=sys.stderr) as bar:
         bench = bench_policy(truths, seed, disturbed, chosen, lambda: bar.update(1))
-    typer.echo(bench.model_dump_json(indent=1) if as_json else as_table(bench))
+    _print(bench, as_json, lambda: as_table(bench))
 
 
 @bench_app.command("web")
@@ -96,7 +105,7 @@ def bench_web_command(
     with TemporaryDirectory() as folder:
         command = [sys.executable, "-m", "bottega", "demo", "--port", str(port), "--data", folder]
         bench = bench_web(command, Path(folder), port, seed, people, seconds, most, _say)
-    typer.echo(bench.model_dump_json(indent=1) if as_json else table(*web_rows(bench)))
+    _print(bench, as_json, lambda: table(*web_rows(bench)))
 
 
 @bench_app.command("attack")
@@ -115,7 +124,7 @@ def bench_attack_command(
 
     with TemporaryDirectory() as folder:
         bench = bench_attack(Path(folder), port, seed, minutes, requests, kills, _say)
-    typer.echo(bench.model_dump_json(indent=1) if as_json else table(*attack_rows(bench)))
+    _print(bench, as_json, lambda: table(*attack_rows(bench)))
 
 
 @bench_app.command("panel")
@@ -129,7 +138,7 @@ def bench_panel_command(
     from bottega.benchmark.panel import bench_panel, panel_rows
 
     bench = bench_panel(seed, people)
-    typer.echo(bench.model_dump_json(indent=1) if as_json else table(*panel_rows(bench)))
+    _print(bench, as_json, lambda: table(*panel_rows(bench)))
 
 
 @bench_app.command("walk")
@@ -146,7 +155,7 @@ def bench_walk_command(
     from bottega.benchmark.walk import bench_walk, walk_rows
 
     bench = bench_walk(seed, steps, breadth)
-    typer.echo(bench.model_dump_json(indent=1) if as_json else table(*walk_rows(bench)))
+    _print(bench, as_json, lambda: table(*walk_rows(bench)))
     for kind, example in bench.examples.items():
         _say(f"{kind}: {example}")
 
@@ -161,7 +170,7 @@ def bench_meter_command(
     from bottega.benchmark.meter import bench_meter, meter_rows
 
     bench = bench_meter(touches)
-    typer.echo(bench.model_dump_json(indent=1) if as_json else table(*meter_rows(bench)))
+    _print(bench, as_json, lambda: table(*meter_rows(bench)))
 
 
 @bench_app.command("rig")
@@ -177,7 +186,7 @@ def bench_rig_command(
     from bottega.benchmark.rigs import bench_rig, rig_rows
 
     bench = bench_rig(seed, specimens, _say)
-    typer.echo(bench.model_dump_json(indent=1) if as_json else columns(*rig_rows(bench)))
+    _print(bench, as_json, lambda: columns(*rig_rows(bench)))
 
 
 @bench_app.command("fleet")
@@ -211,7 +220,7 @@ def bench_fleet_command(
         raise typer.BadParameter(str(error)) from error
     except OSError as error:
         raise typer.BadParameter(f"{error.filename}: {error.strerror}") from error
-    typer.echo(bench.model_dump_json(indent=1) if as_json else fleet_table.as_table(bench))
+    _print(bench, as_json, lambda: fleet_table.as_table(bench))
 
 
 @bench_app.command("strip")
@@ -225,4 +234,4 @@ def bench_strip_command(
     from bottega.benchmark.strip import bench_strip, strip_rows
 
     bench = bench_strip(seed, cases, _say)
-    typer.echo(bench.model_dump_json(indent=1) if as_json else columns(*strip_rows(bench)))
+    _print(bench, as_json, lambda: columns(*strip_rows(bench)))
