@@ -6,6 +6,9 @@ from datetime import date
 
 BY_HAND = ("length", "flow", "duration", "ratio")
 """Quantities taken with a tape, a bucket and a watch, or worked out: no instrument is wanted."""
+STANDS_IN = {"earth_bond": ("insulation", "resistance")}
+"""By quantity those whose instruments read it, too, where no other is there: a tester of insulation
+usually reads the earth, and any ohmmeter reads one that is broken."""
 DUE_DAYS = 365
 """Days a calibration holds; chosen, as rules for testing after repair usually ask."""
 
@@ -30,12 +33,17 @@ class Instrument:
 def that_measures(gear: Iterable[Instrument], quantity: str) -> Instrument | None:
     """Return the best instrument for a quantity: one by wire first, then the more accurate; None
     where the shop has none."""
-    able = [instrument for instrument in gear if quantity in instrument.measures]
-    return min(able, key=lambda i: (not i.resource, i.accuracy or 1.0, i.name), default=None)
+    known = list(gear)
+    for wanted in (quantity, *STANDS_IN.get(quantity, ())):
+        able = [instrument for instrument in known if wanted in instrument.measures]
+        if able:
+            return min(able, key=lambda i: (not i.resource, i.accuracy or 1.0, i.name))
+    return None
 
 
 def beyond(gear: Iterable[Instrument], quantities: Iterable[str]) -> set[str]:
     """Return those of the ``quantities`` nobody here has an instrument for; none where no gear is
     written down."""
     able = {quantity for instrument in gear for quantity in instrument.measures}
-    return {q for q in quantities if q not in able and q not in BY_HAND} if able else set()
+    wanted = {q for q in quantities if q not in BY_HAND} if able else set()
+    return {q for q in wanted if not able & {q, *STANDS_IN.get(q, ())}}
