@@ -179,3 +179,24 @@ def test_a_door_at_the_front_is_opened_once_the_water_is_out(finders):
     full = MachineState(power="off", water="in", drum="loaded")
     assert [s.to for s in finders["FB"].reach(full, Needs(drum="empty")).steps] == ["out", "empty"]
     assert [s.to for s in finders["TS"].reach(full, Needs(drum="empty")).steps] == ["empty"]
+
+
+@pytest.mark.parametrize("kind", ["FB", "FD", "FI", "SL", "TD", "TG", "TS", "WD"])
+def test_water_is_run_in_plugged_in_with_the_taps_open_or_poured_by_hand(shelf, kind):
+    """Nobody is told to pull the plug and then to run water in."""
+    machine = shelf.machine(kind)
+    reaching = Reaching(machine, shelf.tables)
+    starts = (
+        MachineState(power="on", taps="shut", water="out", charge="held"),
+        MachineState(power="off", taps="shut", water="out", charge="none"),
+        MachineState(power="unknown", taps="unknown", water="unknown", charge="held"),
+    )
+    for start in starts:
+        for check in machine.checks.values():
+            stands = {"power": start.power, "taps": start.taps}
+            for step in reaching.reach(start, check.needs).steps:
+                stands[step.what] = step.to
+                if (step.what, step.to) == ("water", "in"):
+                    runs = stands["power"] == "on" and stands["taps"] == "open"
+                    assert runs or step.name.startswith("Pour"), (check.id, step)
+            assert reaching.arrived(start, check.needs).meets(check.needs), check.id

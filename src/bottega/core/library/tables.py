@@ -40,9 +40,15 @@ class Change(Record):
     done."""
 
     name: str
+    unplugged: str | None = None
+    """How it is done on a machine that is unplugged, where that is otherwise."""
     minutes: float = Field(gt=0)
     done: str
     caution: str | None = None
+
+    def said(self, power: str) -> str:
+        """Return what to do on a machine whose plug stands so."""
+        return self.unplugged if self.unplugged and power == "off" else self.name
 
 
 class Quantity(Record):

@@ -14,8 +14,9 @@ from bottega.core.machine.invariants import uncovered
 from bottega.core.machine.state import MachineState
 from bottega.core.machine.words import put_back_words
 
-LAST: tuple[tuple[StateField, str], ...] = (("taps", "open"), ("water", "in"), ("power", "on"))
-"""What is done last of all, in this order: whatever is shut or put back comes before it."""
+LAST: tuple[tuple[StateField, str], ...] = (("taps", "open"), ("power", "on"), ("water", "in"))
+"""What is done last of all, in this order: whatever is shut or put back comes before it. Water is
+run in by a machine that is plugged in, its taps open."""
 STATES_KEPT = 64
 """From how many states the ways are remembered before they are found anew; chosen, because a job
 passes about forty."""
@@ -95,7 +96,7 @@ class Reaching:
 
     def _find(self, state: MachineState, needs: Needs) -> "Way":
         steps: list[ReachStep] = []
-        here = self._closed(state, needs, steps)
+        here = self._filled(self._closed(state, needs, steps), needs, steps)
         opened = self.closure(needs.off, here.off)
         for operation in opened:
             record = self._machine.operations[operation]
@@ -126,6 +127,14 @@ class Reaching:
             steps.append(ReachStep("back", "back", name, words, minutes, record.back))
             here = replace(here, off=tuple(other for other in here.off if other != name))
         return here
+
+    def _filled(self, here: MachineState, needs: Needs, steps: list[ReachStep]) -> MachineState:
+        """Run water in before the plug is pulled, where both are wanted: without it, it is poured
+        in by hand."""
+        unplugs = needs.water == "in" and needs.power == "off" and here.power == "on"
+        if not unplugs or here.water == "in" or here.posture == "tipped" or here.off:
+            return here
+        return self._change(here, Needs(taps="open", water="in"), steps)
 
     def closure(self, wanted: tuple[str, ...], off: tuple[str, ...] = ()) -> list[str]:
         """Return the operations to be done for ``wanted``, each after what must be off before
@@ -160,7 +169,8 @@ class Reaching:
             minutes = change.minutes
             if field == "charge" and self._machine.charge:
                 minutes = self._machine.charge.wait_minutes
-            steps.append(ReachStep("change", field, wanted, change.name, minutes, change.caution))
+            name = change.said(here.power)
+            steps.append(ReachStep("change", field, wanted, name, minutes, change.caution))
             here = here.changed(field, wanted, self._machine.charge is not None)
         return here
 
@@ -178,6 +188,8 @@ def _in_order(
     }
     if wanted.get("posture") == "tipped":
         wanted |= {"power": "off", "taps": "shut", "water": "out"}
+    if wanted.get("power") == "on" and wanted.get("water") == "in":
+        wanted.setdefault("taps", "open")
     if tipped and any(wanted.get(field) == to for field, to in LAST):
         wanted.setdefault("posture", "upright")
     order = ["posture", *STATES] if wanted.get("posture") == "upright" else list(STATES)

@@ -80,7 +80,7 @@ def safe_sheet(desk: Desk) -> SafeSheet:
     for what in STATES:
         now_is = getattr(state, what)
         changes = [
-            _change(desk, what, to, c.name, now)
+            _change(desk, what, to, c.said(state.power), now)
             for to, c in tables.changes[what].items()
             if to != now_is
         ]
