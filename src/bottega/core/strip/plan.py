@@ -30,6 +30,8 @@ class Way:
 
     name: str
     operations: tuple[str, ...]
+    begins: str
+    """The posture it begins in."""
     opening: Order
     closing: Order
     first: tuple[tuple[str, str], ...]
@@ -114,7 +116,7 @@ def steps_of(machine: MachineType, tables: Tables, way: Way, needs: Needs) -> tu
     """Return a way as steps one after the other: what makes it safe, what is oiled, what comes off,
     how it is stood in between."""
     steps = [_change(machine, tables, field, to) for field, to in way.first]
-    posture = ""
+    posture = way.begins
     for timed in way.opening.steps:
         posture = timed.posture
         if timed.turned:
@@ -130,7 +132,7 @@ def steps_of(machine: MachineType, tables: Tables, way: Way, needs: Needs) -> tu
         steps.append(
             ReachStep("operation", "off", name, record.name, record.minutes, record.caution)
         )
-    if needs.posture is not None and posture and posture != needs.posture:
+    if needs.posture is not None and posture != needs.posture:
         steps.append(_change(machine, tables, "posture", needs.posture))
     return tuple(steps)
 
@@ -146,7 +148,7 @@ def naive_minutes(machine: MachineType, tables: Tables, state: MachineState, nee
     """Return what the same takes in the order of the assembly list, put back in reverse."""
     picks = _picks(machine, state, needs)[0]
     operations = _closure(machine, state, needs, picks)
-    opening, closing = _works(machine, tables, state, operations, {})
+    opening, closing = _works(machine, tables, state, needs, operations, {})
     first = _first(machine, tables, state, needs, operations)
     minutes = sum(_minutes(machine, tables, field, to) for field, to in first)
     return minutes + naive(opening).minutes + naive(closing).minutes
@@ -221,18 +223,20 @@ def _way(
     soaking: Soaking,
 ) -> Way:
     operations = _closure(machine, state, needs, picks)
-    opening, closing = _works(machine, tables, state, operations, soaking)
+    opening, closing = _works(machine, tables, state, needs, operations, soaking)
     first = _first(machine, tables, state, needs, operations)
     records = [machine.operations[name] for name in operations]
     risks = [record.risk for record in records if record.risk]
     special = [picks[name] for name in picks if picks[name] != name and picks[name] in operations]
     opened, closed = _solved(opening), _solved(closing)
     hands = [record.people for record in records]
-    if any(step.posture == "tipped" for step in (*opened.steps, *closed.steps)):
+    postures = {step.posture for step in (*opened.steps, *closed.steps)}
+    if "tipped" in {*postures, needs.posture}:
         hands += [one.people for one in tables.make_safe.laid(machine.laid)[:1]]
     return Way(
         name=", ".join(machine.operations[name].name for name in special),
         operations=operations,
+        begins=state.posture,
         opening=opened,
         closing=closed,
         first=first,
@@ -256,10 +260,12 @@ def _works(
     machine: MachineType,
     tables: Tables,
     state: MachineState,
+    needs: Needs,
     operations: tuple[str, ...],
     soaking: Soaking,
 ) -> tuple[Work, Work]:
-    """Return the work of opening, and that of closing after it."""
+    """Return the work of opening, which ends as the repair wants the machine to lie or stand, and
+    that of closing after it."""
     prices = Prices(
         tuple((to, change.minutes) for to, change in tables.changes["posture"].items()),
         tables.strip.tool_minutes,
@@ -280,7 +286,7 @@ def _works(
             soaks = ((oil, soaking[name] if oiled else record.soak_minutes),)
         after = (*_before(machine, record, operations), *(oil for oil, _ in soaks))
         items.append(replace(_item(name, record), after=after, soaks=soaks))
-    opening = Work(tuple(items), state.posture, prices)
+    opening = Work(tuple(items), state.posture, prices, needs.posture)
     off = (*(name for name in state.off if name in machine.operations), *operations)
     return opening, Work(
         tuple(_back(machine, name, off) for name in off),
@@ -292,7 +298,7 @@ def _works(
 
 def _last_posture(opening: Work) -> str:
     steps = _solved(opening).steps
-    return steps[-1].posture if steps else opening.posture
+    return opening.ends or (steps[-1].posture if steps else opening.posture)
 
 
 def _item(name: str, record: OperationRecord) -> Item:
