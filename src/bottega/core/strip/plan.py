@@ -231,7 +231,7 @@ def _way(
     opened, closed = _solved(opening), _solved(closing)
     hands = [record.people for record in records]
     postures = {step.posture for step in (*opened.steps, *closed.steps)}
-    if "tipped" in {*postures, needs.posture}:
+    if "tipped" in {*postures, needs.posture, state.posture}:
         hands += [one.people for one in tables.make_safe.laid(machine.laid)[:1]]
     return Way(
         name=", ".join(machine.operations[name].name for name in special),
