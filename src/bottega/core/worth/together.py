@@ -41,18 +41,22 @@ def cheapest_set(
     can be left out. A set costs at least what its dearest repair costs by itself, so the sets are
     priced in that order until none can be cheaper.
     """
-    fault = 1 - belief.healthy
-    wanted = share * fault
-    held = [(repair, quote, _held(belief, repair)) for repair, quote in priced]
-    held.sort(key=lambda one: (-_share(belief, (one[2],)), one[0].id))
+    rows = np.flatnonzero(belief.now[1:] > HARDLY) + 1
+    chances, wanted = belief.now[rows], share * (1 - belief.healthy)
+
+    def held_by(covers: Sequence[NDArray[np.bool_]]) -> float:
+        return float(chances @ np.logical_or.reduce(covers).all(axis=1))
+
+    held = [(repair, quote, _held(belief, repair, rows)) for repair, quote in priced]
+    held.sort(key=lambda one: (-held_by((one[2],)), one[0].id))
     held = held[:AMONG]
-    if not fault or any(_share(belief, (cover,)) >= wanted for _, _, cover in held):
+    if not len(rows) or any(held_by((cover,)) >= wanted for _, _, cover in held):
         return None
     enough: list[tuple[int, ...]] = []
     for count in range(2, MOST + 1):
         for places in combinations(range(len(held)), count):
             smaller = any(set(one) <= set(places) for one in enough)
-            if not smaller and _share(belief, [held[p][2] for p in places]) >= wanted:
+            if not smaller and held_by([held[p][2] for p in places]) >= wanted:
                 enough.append(places)
     enough.sort(key=lambda places: (max(held[p][1].total for p in places), places))
     best: RepairSet | None = None
@@ -67,21 +71,10 @@ def cheapest_set(
     return best
 
 
-def _held(belief: Belief, repair: RepairOption) -> NDArray[np.bool_]:
-    """Return which faults of each likely set a repair is for, (N, 3), and the empty places."""
+def _held(belief: Belief, repair: RepairOption, rows: NDArray[np.intp]) -> NDArray[np.bool_]:
+    """Return which faults of each set in ``rows`` a repair is for, (N, 3), and the empty places."""
     model = belief.model
     own = np.zeros(len(model.fault_ids) + 1, dtype=bool)
     own[[model.fault_index(name) for name, _ in repair.covers]] = True
     own[-1] = True
-    return np.asarray(own[model.sets[_likely(belief)]])
-
-
-def _share(belief: Belief, covers: Sequence[NDArray[np.bool_]]) -> float:
-    """Return the chance of a fault of which everything is held by these."""
-    whole = np.logical_or.reduce(covers).all(axis=1)
-    return float(belief.now[_likely(belief)] @ whole)
-
-
-def _likely(belief: Belief) -> NDArray[np.intp]:
-    """Return the rows of the sets with a fault that are likelier than hardly, (N,)."""
-    return np.flatnonzero(belief.now[1:] > HARDLY) + 1
+    return np.asarray(own[model.sets[rows]])
