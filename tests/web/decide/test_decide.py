@@ -1,6 +1,7 @@
 """Deciding by the screen: on two things together, and below the shop's mark of proof."""
 
 import re
+from dataclasses import replace
 from html import unescape
 
 import pytest
@@ -86,6 +87,11 @@ def test_below_the_mark_a_part_asks_a_reason_and_keeps_the_page(browser, demo):
     agreed = decide(browser, demo, "0412", repair="drain_pump.part", reason="He wants it.")
     assert agreed.status_code == 303
     assert diagnose(demo, "0412").job.decided.reason == "He wants it."
+
+
+def test_a_shop_that_swaps_cheap_parts_is_asked_no_reason(browser, demo):
+    demo.keep_settings(replace(demo.settings, school="swap_cheap"))
+    assert decide(browser, demo, "0412", repair="drain_pump.part").status_code == 303
 
 
 def test_what_needs_no_part_asks_no_reason(browser, demo):

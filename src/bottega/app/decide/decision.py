@@ -24,9 +24,9 @@ def choices(workshop: Workshop, answer: Answer) -> list[Option]:
 
 
 def refuse_unfounded(workshop: Workshop, answer: Answer, body: Decided) -> None:
-    """Raise Refused where it is decided that nothing is wrong without its evidence, or on a part
-    below the shop's mark of proof without a reason."""
-    if body.choice == "repair":
+    """Raise Refused where it is decided that nothing is wrong without its evidence; and, in a shop
+    that proves first, on a part below its mark of proof without a reason."""
+    if body.choice == "repair" and workshop.settings.school == "prove_first":
         _refuse_unproved(workshop, answer, body)
     if body.choice != "nothing_wrong":
         return
