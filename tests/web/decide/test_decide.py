@@ -115,3 +115,24 @@ def test_a_check_that_costs_more_than_the_part_in_vain_is_not_asked_for(demo, tw
 
     (both, *_) = choices(demo, answer)
     assert proving(demo, answer, both) is None
+
+
+def test_another_number_is_asked_about_and_nothing_typed_is_lost(browser, demo):
+    """The tick that it was compared stands there once another number was typed, and with it goes
+    in."""
+    decide(browser, demo, "0412", repair="drain_pump.part", reason="agreed")
+    take_out(demo, "0412", "drain_pump.part")
+    assert 'name="compared"' not in browser.get("/jobs/0412/fit").text
+    made = {"kind": "repaired", "repair": "drain_pump.part", "part_number": "XX-77"}
+    made["note"] = "burnt at the coil"
+    asked = browser.form("/jobs/0412/fit/event", seq(demo), **made)
+    assert asked.status_code == 409
+    assert "this machine's own. Compare plug, fixing and size" in words(asked.text)
+    assert 'value="XX-77"' in asked.text
+    assert 'value="burnt at the coil"' in asked.text
+    assert 'name="compared"' in asked.text
+    fitted = browser.form("/jobs/0412/fit/event", seq(demo), **made, compared="true")
+    assert fitted.status_code == 303
+    assert "another number, compared with the old one" in words(
+        browser.get("/jobs/0412/prove").text
+    )
