@@ -136,3 +136,12 @@ def test_another_number_is_asked_about_and_nothing_typed_is_lost(browser, demo):
     assert "another number, compared with the old one" in words(
         browser.get("/jobs/0412/prove").text
     )
+
+
+def test_a_repair_that_ends_two_proved_faults_names_both(demo):
+    """The bearing and the seal it had ruined, by one set."""
+    made = new_event(demo, Repaired(repair="tub_bearing.part"), "Ilaria Venn", new_id())
+    demo.log.append("0394", made, seq(demo, "0394"))
+    verdict = verdict_of(diagnose(demo, "0394"), 0.85)
+    assert verdict.state == "to prove"
+    assert verdict.customer.startswith("Tub bearing: worn. Centre-post seal: leaking.")

@@ -168,7 +168,7 @@ def _repaired(answer: Answer, repairs: Sequence[str], prove_at: float) -> Verdic
     job, machine = answer.job, answer.machine
     names = [repair_name(machine, repair) for repair in repairs]
     name = " and ".join((names[0], *map(lower_first, names[1:])))
-    faults = tuple(fault for repair in repairs if (fault := _put_right(answer, repair)))
+    faults = tuple(f for repair in repairs for f in _put_right(answer, repair, prove_at))
     said = " ".join(f"{fault_title(machine, fault)}." for fault in faults) or f"{name}."
     debts = [debt for debt in owed(job, machine) if not debt.settled]
     ran = any(isinstance(p, Proved) and p.went == "well" for p in job.proofs().values())
@@ -207,8 +207,9 @@ def _first_after(machine: MachineType, repair: RepairOption) -> tuple[str, ...]:
     return (*own, "A second fault that was there all along")
 
 
-def _put_right(answer: Answer, repair: str) -> str | None:
-    """Return the fault that a repair most likely put right."""
+def _put_right(answer: Answer, repair: str, prove_at: float) -> list[str]:
+    """Return the faults that a repair put right: those that stood proved, else the likeliest."""
     record, was = answer.machine.repairs.get(repair), answer.belief.fault_was()
     covered = [fault for fault, _ in record.covers] if record else []
-    return max(covered, key=lambda fault: was[fault], default=None)
+    covered.sort(key=lambda fault: -was[fault])
+    return [fault for fault in covered if was[fault] >= prove_at] or covered[:1]
