@@ -24,14 +24,20 @@ def note(workshop, number, **raw):
     return record(workshop, number, parse_body(raw), "Ilaria Venn", new_id())
 
 
-def test_the_clock_of_a_proof_outlives_the_server(tmp_path):
-    first = open_workshop(tmp_path, at(0))
+def watched(workshop):
+    """Return a job on which a filter was cleaned and the leak watch begun."""
     stands = {"power": "on", "taps": "open", "water": "in", "door": "shut"}
     call = Call(machine="FB", age_years=6, place="Quay", **stands)
-    number = open_job(first, call, Words("It leaks."), "Ilaria Venn", new_id()).number
-    made = new_event(first, Repaired(repair="filter_blocked.clean"), "Ilaria Venn", new_id())
-    first.log.append(number, made, first.log.seq(number))
-    note(first, number, kind="proof_begun", proof="leak_watch")
+    number = open_job(workshop, call, Words("It leaks."), "Ilaria Venn", new_id()).number
+    made = new_event(workshop, Repaired(repair="filter_blocked.clean"), "Ilaria Venn", new_id())
+    workshop.log.append(number, made, workshop.log.seq(number))
+    note(workshop, number, kind="proof_begun", proof="leak_watch")
+    return number
+
+
+def test_the_clock_of_a_proof_outlives_the_server(tmp_path):
+    first = open_workshop(tmp_path, at(0))
+    number = watched(first)
     with pytest.raises(Refused, match="of 10 minutes have passed"):
         note(first, number, **WELL)
     first.close()
@@ -49,12 +55,7 @@ def test_the_clock_of_a_proof_outlives_the_server(tmp_path):
 
 def test_a_clock_set_back_gives_no_minute_away(tmp_path):
     workshop = open_workshop(tmp_path, at(30))
-    stands = {"power": "on", "taps": "open", "water": "in", "door": "shut"}
-    call = Call(machine="FB", age_years=6, place="Quay", **stands)
-    number = open_job(workshop, call, Words("It leaks."), "Ilaria Venn", new_id()).number
-    made = new_event(workshop, Repaired(repair="filter_blocked.clean"), "Ilaria Venn", new_id())
-    workshop.log.append(number, made, workshop.log.seq(number))
-    note(workshop, number, kind="proof_begun", proof="leak_watch")
+    number = watched(workshop)
     workshop.close()
     back = open_workshop(tmp_path, at(5))
     with pytest.raises(Refused, match="minutes have passed"):

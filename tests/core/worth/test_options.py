@@ -20,16 +20,6 @@ SHOP = ShopSettings(rate_per_hour=60, visit_fee=40, tax_rate=0.2, part_markup=0.
 STOOD = MachineState(power="off", water="out")
 
 
-@pytest.fixture
-def belief(shelf, f7):
-    model = compile_model(f7)
-    told = (
-        said("a", f7.complaints["says_water_stays"], 0),
-        answered("b", f7.checks["turn_rotor"], "free", 0),
-    )
-    return infer(model, prior(model, 7, shelf.tables.engine), Evidence(told))
-
-
 def test_the_choices_hold_repair_refer_and_replace(shelf, f7, belief):
     found = options(belief, STOOD, shelf.tables, SHOP, ("drain_pump.part",))
     assert found[0].key == "drain_pump.part"

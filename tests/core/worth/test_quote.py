@@ -6,10 +6,6 @@ from dataclasses import replace
 import pytest
 from tests.core.job.log import Log
 
-from bottega.core.diagnosis.evidence import Evidence, answered, said
-from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
-from bottega.core.diagnosis.prior import prior
 from bottega.core.job.events import TookOff
 from bottega.core.job.fold import stood_of
 from bottega.core.machine.state import MachineState
@@ -18,16 +14,6 @@ from bottega.core.strip.plan import plan
 from bottega.core.worth.quote import cheapest_repairs, repair_quote, visit_band
 
 SHOP = ShopSettings(rate_per_hour=60, visit_fee=40, tax_rate=0.2, part_markup=0.1)
-
-
-@pytest.fixture
-def belief(shelf, f7):
-    model = compile_model(f7)
-    told = (
-        said("a", f7.complaints["says_water_stays"], 0),
-        answered("b", f7.checks["turn_rotor"], "free", 0),
-    )
-    return infer(model, prior(model, 7, shelf.tables.engine), Evidence(told))
 
 
 STOOD = MachineState(power="off", water="out")

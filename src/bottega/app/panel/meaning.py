@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from bottega.core.diagnosis.alone import HARDLY, after_code
+from bottega.core.diagnosis.alone import TOLD_FROM, after_code
 from bottega.core.diagnosis.words import fault_title
 from bottega.core.library.machine_type import Check, Code, MachineType
 from bottega.core.library.tables import EngineTable
@@ -31,7 +31,7 @@ def meaning_of(machine: MachineType, code: Code, engine: EngineTable) -> Meaning
     """Return what a code may mean by itself, as a job would reckon it."""
     alone = after_code(machine, code, engine)
     causes = [Cause(fault_title(machine, name), chance) for name, chance in alone.faults]
-    sound = [Cause("Nothing wrong with it", alone.sound)] if alone.sound >= HARDLY else []
+    sound = [Cause("Nothing wrong with it", alone.sound)] if alone.sound >= TOLD_FROM else []
     reading = [check for check in machine.checks.values() if check.effect == code.effect]
     cheapest = sorted(reading, key=lambda check: check.minutes)[:MOST_CHECKS]
     return Meaning((*causes[:MOST_CAUSES], *sound), tuple(cheapest))

@@ -10,8 +10,8 @@ from bottega.core.diagnosis.prior import prior
 from bottega.core.library.machine_type import Check, Code, MachineType
 from bottega.core.library.tables import EngineTable
 
-HARDLY = 0.02
-"""A fault less likely than that is not told; chosen, one in fifty."""
+TOLD_FROM = 0.02
+"""From this chance on a fault is told; chosen, one in fifty."""
 
 
 @dataclass(frozen=True)
@@ -39,5 +39,5 @@ def _after(machine: MachineType, finding: Finding, engine: EngineTable) -> Alone
     before = prior(model, engine.reference_age_years, engine)
     belief = infer(model, before, Evidence((finding,)))
     now = belief.fault_now()
-    told = sorted(((f, p) for f, p in now.items() if p >= HARDLY), key=lambda one: -one[1])
+    told = sorted(((f, p) for f, p in now.items() if p >= TOLD_FROM), key=lambda one: -one[1])
     return Alone(tuple(told), belief.sound)

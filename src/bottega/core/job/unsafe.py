@@ -4,7 +4,7 @@ older releases, from files and from elsewhere. Such entries are kept as they are
 from collections.abc import Iterator
 from dataclasses import replace
 
-from bottega.core.job.fold import after, fold
+from bottega.core.job.fold import folds
 from bottega.core.job.job import Job
 from bottega.core.job.refusal import JobRefusal
 from bottega.core.job.safety import Law, covers, refuse_act
@@ -29,10 +29,8 @@ def breaking(job: Job, machine: MachineType, law: Law) -> dict[str, str]:
 
 def _breaking(job: Job, machine: MachineType, law: Law) -> Iterator[tuple[str, str]]:
     log = [entry.event for entry in job.live]
-    here = fold(log[:1], job.holds_charge)
-    for count, event in enumerate(log[1:], start=2):
+    for event, before in zip(log[1:], folds(log, job.holds_charge), strict=True):
         try:
-            refuse_act(here, machine, event.body, replace(law, at=event.at))
+            refuse_act(before, machine, event.body, replace(law, at=event.at))
         except JobRefusal as refusal:
             yield event.id, str(refusal)
-        here = after(here, event, log[:count])

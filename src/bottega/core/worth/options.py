@@ -8,6 +8,7 @@ import numpy as np
 from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG
 from bottega.core.job.events import Choice
+from bottega.core.job.words import lower_first
 from bottega.core.library.machine_type import RepairOption
 from bottega.core.library.tables import Tables
 from bottega.core.machine.state import MachineState
@@ -71,7 +72,7 @@ def options(
     found = _repairs(belief, stood, tables, shop)
     places = {name: place for place, name in enumerate(order)}
     found.sort(key=lambda o: (places.get(o.key, len(places)), -round(o.ends, 2), o.quote.total))
-    found = _by_rule(found, shop.prove_at, most)
+    found = _by_rule(found, most)
     visit = quote([], 0, shop)
     fee = "The visit fee is charged all the same."
     found.append(Option("refer", (), "Hand it to another firm", visit, 0.0, fee))
@@ -128,7 +129,7 @@ def needed(belief: Belief, repair: RepairOption) -> float:
     return belief.any_of(dict.fromkeys(own, 1.0))
 
 
-def _by_rule(found: Sequence[Option], mark: float, most: int) -> list[Option]:
+def _by_rule(found: Sequence[Option], most: int) -> list[Option]:
     """Return the repairs with what leads by rule in front: a set of which each is proved; else,
     while the first is not, the cures without a part. A set of what is not proved comes after the
     single ones."""
@@ -137,9 +138,10 @@ def _by_rule(found: Sequence[Option], mark: float, most: int) -> list[Option]:
     if sets and sets[0].proved:
         return [*sets, *single]
     bought = [o for o in single if not o.free]
-    if bought and not any(o.proved and not o.free for o in single[:1]):
-        first = "First, since nothing has to be bought for it."
-        free = [replace(o, note=f"{o.note} {first}") for o in single if o.free]
+    part_leads = bool(single) and single[0].proved and not single[0].free
+    if bought and not part_leads:
+        why = "Before a new part, since nothing has to be bought for it."
+        free = [replace(o, note=f"{o.note} {why}") for o in single if o.free]
         single = [*free, *bought]
     return [*single, *sets]
 
@@ -157,21 +159,18 @@ def _shared_out(
         enough, too = (float(belief.now @ (whole * cases)) for cases in (~taken, taken))
         taken |= whole > 0
         stands = all(repair.id in proved or not repair.buys for repair in own)
-        title = " and ".join(_title(n, repair) for n, repair in enumerate(own))
+        title = " and ".join((own[0].name, *(lower_first(repair.name) for repair in own[1:])))
         note = _note(own, enough, too)
         found.append(Option("repair", own, title, priced, ends, note, enough, stands))
     return found
 
 
-def _title(place: int, repair: RepairOption) -> str:
-    return repair.name if place == 0 else repair.name[:1].lower() + repair.name[1:]
-
-
 def _note(repairs: Sequence[RepairOption], enough: float, too: float) -> str:
     """Return what kind of work it is, and in what share of cases it is ``enough``, and in what
     further share it and something cheaper."""
-    kinds = dict.fromkeys(KIND_WORDS.get(repair.do, "No part.") for repair in repairs)
-    kind = "Together, on one visit." if len(repairs) > 1 else next(iter(kinds))
+    kind = "Together, on one visit."
+    if len(repairs) == 1:
+        kind = KIND_WORDS.get(repairs[0].do, "No part.")
     if max(enough, too) < LEAST_SHOWN:
         return f"{kind} Hardly ever enough by itself here."
     if enough < LEAST_SHOWN:

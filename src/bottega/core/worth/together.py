@@ -14,8 +14,8 @@ from bottega.core.worth.quote import Quote
 
 MOST = 3
 """Repairs in a set; as many faults as a belief holds at once."""
-HARDLY = 1e-6
-"""A set of faults less likely than that is left out; chosen, far below what is said."""
+COUNTED_FROM = 1e-6
+"""From this chance on a set of faults is counted; chosen, far below what is said."""
 AMONG = 10
 """The repairs that end most cases, of which a set is made; chosen."""
 
@@ -41,7 +41,7 @@ def cheapest_set(
     can be left out. A set costs at least what its dearest repair costs by itself, so the sets are
     priced in that order until none can be cheaper.
     """
-    rows = np.flatnonzero(belief.now[1:] > HARDLY) + 1
+    rows = np.flatnonzero(belief.now[1:] > COUNTED_FROM) + 1
     chances, wanted = belief.now[rows], share * (1 - belief.healthy)
 
     def held_by(covers: Sequence[NDArray[np.bool_]]) -> float:
