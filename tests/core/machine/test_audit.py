@@ -27,7 +27,7 @@ def found(shelf, kind, check, **changes):
     ("kind", "check", "changes", "says"),
     [
         ("TG", "watch_stroke", {"who": "technician"}, "live_open"),
-        ("FB", "turn_drum", {"needs": Needs(power="on")}, "without the plug out"),
+        ("FB", "turn_drum", {"needs": Needs(power="on")}, "by_hand_live"),
         (
             "FB",
             "turn_drum",

@@ -80,8 +80,8 @@ def _contradicts(machine: MachineType, check: Check) -> Found:
         yield key, "the act 'panel' with no power", "power on"
     taken_out = machine.out.get(check.component, ())
     turns = any("moving" in machine.operations[op].opens for op in taken_out)
-    if turns and check.name.split()[0] in BY_HAND and power != "off":
-        yield key, f"“{check.name}” without the plug out", "power off: a hand moves what turns"
+    if turns and check.name.split()[0] in BY_HAND and "turn_by_hand" not in check.acts:
+        yield f"checks.{check.id}.acts", f"“{check.name}” without its act", "turn_by_hand"
 
 
 def _service(machine: MachineType, tables: Tables, reaching: Reaching) -> Found:
