@@ -45,6 +45,7 @@ def cheapest_set(
     chances, wanted = belief.now[rows], share * (1 - belief.healthy)
 
     def held_by(covers: Sequence[NDArray[np.bool_]]) -> float:
+        """The share of all cases in which these covers together put everything right."""
         return float(chances @ np.logical_or.reduce(covers).all(axis=1))
 
     held = [(repair, quote, _held(belief, repair, rows)) for repair, quote in priced]
