@@ -37,9 +37,11 @@ def test_it_is_opened_by_keys_alone_and_its_rotor_is_felt(page: Page):
     expect(page.locator("#standing")).to_contain_text("The plug is out")
     page.get_by_text("What comes off").focus()
     page.keyboard.press("Enter")
-    for step in ("Open the flap at the lower front", "Unscrew the pump filter"):
-        line = page.locator("li", has_text=step)
-        line.get_by_role("button", name="Take it off").focus()
+    for step, again in (
+        ("Open the flap at the lower front", "off filter_flap"),
+        ("Unscrew the pump filter", "off filter_cap"),
+    ):
+        page.locator(f"button[data-again='{again}']").focus()
         page.keyboard.press("Enter")
         expect(page.locator("#standing")).to_contain_text(step)
     page.get_by_role("button", name="Turn the pump's rotor").click()
@@ -83,6 +85,8 @@ def test_what_is_pressed_by_keys_keeps_the_focus(page: Page):
 
 def test_a_drum_is_turned_with_the_pointer_and_with_keys(page: Page):
     drawn(page)
+    expect(page.get_by_text("A hand turns what the motor may turn.")).to_be_visible()
+    page.get_by_role("button", name="Pull the plug").click()
     drum = page.get_by_role("slider", name="Drum, turned by hand")
     drum.scroll_into_view_if_needed()
     box = drum.bounding_box()

@@ -8,8 +8,11 @@ from math import pi, sqrt
 import pytest
 from tests.app.steps import take_out
 
+from bottega.app.errors import Refused
 from bottega.app.job.answer import diagnose
 from bottega.app.rig.gestures import LIFTED_MM, PUSHED_S, STEPS, felt, offered, wheels
+from bottega.app.rig.in_hand import stand_at
+from bottega.app.rig.law import measured_charge
 from bottega.app.rig.stand import stand
 from bottega.rig.programmes import programmes_of, steps_of
 from bottega.store.rigs import RigTicket
@@ -104,17 +107,86 @@ def test_what_is_behind_a_panel_cannot_be_measured_before(browser, rig):
     assert "Resistance pump.1 to pump.2: OL" in page(browser)
 
 
-def test_nothing_comes_off_before_what_holds_it(browser, rig):
-    assert "The plug is in" in act(browser, "off", "top").text
+def test_nothing_comes_off_before_what_holds_it(browser, rig, demo):
+    assert "First: Pull the plug" in act(browser, "off", "top").text
     act(browser, "plug", "out")
-    assert "First: Take the top off" in act(browser, "off", "board_cover").text
+    refused = act(browser, "off", "board_cover").text
+    assert "First: Take the top off, Let the stored charge go" in refused
     act(browser, "off", "top")
+    assert "First: Let the stored charge go." in act(browser, "off", "board_cover").text
+    at = stand(demo, rig)
+    at.unplugged_s = at.machine.now.seconds
+    with pytest.raises(Refused, match=r"0 min have passed .* expected 3 before"):
+        measured_charge(at)
+    act(browser, "wait", "200")
+    act(browser, "charge")
+    assert "on the board&#39;s smoothing capacitor, at most 34 V: it may be touched" in page(
+        browser
+    )
     act(browser, "off", "board_cover")
-    assert "First put back" in act(browser, "off", "top").text
+    assert "First: Put the board&#39;s cover on" in act(browser, "off", "top").text
+
+
+def test_nothing_is_plugged_in_open_but_for_a_declared_live_test(browser, rig, demo):
+    act(browser, "plug", "out")
+    act(browser, "off", "base_cover")
+    refused = act(browser, "plug", "in")
+    assert refused.status_code == 409
+    assert "It is plugged in while something is off it" in refused.text
+    assert page(browser).count("Plug it in for this test") == 2
+    test = {"for_check": "measure_pump_supply"}
+    for untold in ({}, {"qualified": "Ida"}, {"ticked": "true"}):
+        assert act(browser, "plug", "in", **test, **untold).status_code == 409
+    said = {"qualified": "Ida", "ticked": "true"}
+    assert act(browser, "plug", "in", for_check="turn_rotor", **said).status_code == 409
+    assert act(browser, "plug", "in", for_check="zzz", **said).status_code == 409
+    assert act(browser, "plug", "in", **test, **said).status_code == 303
+    assert "A live test, by Ida: " in page(browser)
+    assert act(browser, "start", "short").status_code == 409
+    act(browser, "plug", "out")
+    assert stand(demo, rig).hands.live_test == ""
+
+
+def test_water_and_hands_stay_away_from_what_is_open_or_plugged_in(browser, rig):
+    for turned in ("drum", "rotor"):
+        assert "Pull the plug first" in act(browser, "feel", turned).text
+    act(browser, "pour")
+    assert "Water may stand above the sill" in act(browser, "key", "open door").text
+    act(browser, "plug", "out")
+    act(browser, "bail")
+    act(browser, "off", "filter_flap")
+    act(browser, "off", "filter_cap")
+    assert "A water joint inside is open" in act(browser, "pour").text
+    assert act(browser, "feel", "drum").status_code == 200
+    assert "Plug it in first" in act(browser, "panel").text
+
+
+def test_a_machine_in_a_jobs_hand_follows_what_the_job_says(browser, rig, demo):
+    number = browser.form(f"/rigs/{NAME}/call").headers["location"].rsplit("/", 1)[1]
+
+    def note(**fields):
+        return browser.form(f"/jobs/{number}/prove/event", seen=demo.log.seq(number), **fields)
+
+    for act_of in (("tip", ""), ("off", "top")):
+        assert f"Job {number} has it in hand" in act(browser, *act_of).text
+    note(kind="state_changed", what="power", to="off")
+    note(kind="state_changed", what="water", to="out")
+    note(kind="took_off", operation="base_cover")
+    assert not stand_at(demo, rig).machine.plugged
+    refused = act(browser, "plug", "in")
+    assert refused.status_code == 409
+    assert "It is plugged in while something is off it" in refused.text
+    note(kind="put_back", operation="base_cover", left="0")
+    assert "plug it there" in act(browser, "plug", "in").text
+    note(kind="state_changed", what="power", to="on")
+    assert stand_at(demo, rig).machine.plugged
 
 
 def test_a_check_is_done_in_its_own_words(browser, rig):
-    assert "That is not in sight" in act(browser, "check", "turn_rotor").text
+    refused = act(browser, "check", "turn_rotor").text
+    assert (
+        "That cannot be done yet. First: Open the flap at the lower front, Pull the plug" in refused
+    )
     act(browser, "plug", "out")
     act(browser, "off", "filter_flap")
     act(browser, "off", "filter_cap")
@@ -183,6 +255,7 @@ def test_the_panel_shows_what_is_stored_once_its_service_mode_is_entered(browser
 
 
 def test_pushing_lifting_and_rocking_are_felt(browser, rig, demo):
+    act(browser, "plug", "out")
     for what in ("push", "lift", "rock", "drum"):
         assert "points=" in act(browser, "feel", what).text
     at = stand(demo, rig)
@@ -204,21 +277,24 @@ def test_a_plate_slips_over_its_hub_where_that_is_stripped(demo, fault, slips):
     faults = {fault: 0.8} if fault else {"lamp_dead": 0.5}
     demo.rigs.keep(RigTicket(NAME, "TS", "torvane-alta-10", "seed", faults))
     at = stand(demo, NAME)
+    at.unplug()
     nm = felt(at, "plate").values
     assert (min(nm) < 0.1 * max(nm)) == slips
     assert "Wash plate" in [wheel.name for wheel in wheels(at)]
 
 
 def test_a_machine_is_tipped_empty_and_unplugged_only(browser, rig):
-    assert "The plug is in" in act(browser, "tip").text
+    assert "Pull the plug before it is tipped" in act(browser, "tip").text
     act(browser, "plug", "out")
     act(browser, "pour")
-    assert "5 litres would run out over the floor" in act(browser, "tip").text
+    assert "Let the water out first" in act(browser, "tip").text
     act(browser, "bail")
+    assert "Close both taps first" in act(browser, "tip").text
+    act(browser, "taps", "shut")
     act(browser, "tip")
     assert "Stand it upright" in page(browser)
-    assert "It lies on its side" in act(browser, "plug", "in").text
-    assert "First: Stand it up" in act(browser, "off", "top").text
+    assert "stand it upright before it is plugged in" in act(browser, "plug", "in").text
+    assert "First: Stand it upright" in act(browser, "off", "top").text
 
 
 def test_a_locked_door_does_not_open(browser, rig, demo):
@@ -234,6 +310,7 @@ def test_what_is_off_is_off_the_drawing(browser, rig):
     act(browser, "plug", "out")
     act(browser, "off", "top")
     assert "Take the top off: off" in page(browser)
+    act(browser, "taps", "shut")
     act(browser, "off", "fill_hose_off")
     hose = re.search(r'id="thumb-fill_hose" class="([^"]+)"', page(browser)).group(1)
     assert "gone" in hose.split()
@@ -257,6 +334,7 @@ def test_every_kind_is_handled_all_round(browser, demo, sheet):
         act(browser, "stop")
     act(browser, "plug", "out")
     act(browser, "bail")
+    act(browser, "taps", "shut")
     assert act(browser, "tip").status_code == 303
     assert "Stand it upright" in page(browser)
 

@@ -1,25 +1,50 @@
 """What a hand does to the whole machine: plug and taps, programmes, water, its panel and door, its
 posture, and the pace of its time."""
 
-from bottega.app.errors import BadValue, Refused, Stale
+from dataclasses import dataclass, replace
+
+from bottega.app.errors import BadValue, Refused
+from bottega.app.rig.in_hand import fresh, refuse_in_hand
+from bottega.app.rig.law import measured_charge, refuse
 from bottega.app.rig.service import acts_at, by_the_book
-from bottega.app.rig.stand import MOVED, RATES, Stand, stand
+from bottega.app.rig.stand import RATES, Stand
 from bottega.app.workshop import Workshop
 from bottega.rig.programmes import programmes_of, steps_of
 
-MOST_SPILT_L = 1.0
-"""Water that may stay in what is tipped, in litre; chosen, the sump keeps as much."""
 NOT_IN_SERVICE = "It is not in its service mode. Enter it by the keys, as its sheet says."
 
 
-def act(workshop: Workshop, name: str, what: str, value: str, seen: int) -> Stand:
-    """Do one thing to a machine. Raises Stale where somebody else did something since, BadValue
-    for what cannot be done."""
-    found = stand(workshop, name)
+@dataclass(frozen=True)
+class LiveTest:
+    """The check that plugging in is declared for, and who says that he may; both empty where
+    nothing is declared."""
+
+    check: str = ""
+    by: str = ""
+
+
+NOTHING_DECLARED = LiveTest()
+
+
+def act(
+    workshop: Workshop,
+    name: str,
+    what: str,
+    value: str,
+    seen: int,
+    live: LiveTest = NOTHING_DECLARED,
+) -> Stand:
+    """Do one thing to a machine. Raises Stale where somebody else did something since, Refused for
+    what may not be, BadValue for what cannot be done."""
+    found = fresh(workshop, name, seen)
     with found.lock:
-        if seen != found.acts:
-            raise Stale(MOVED)
-        ACTS.get(what, _unknown)(found, value)
+        does = ACTS.get(what, _unknown)
+        refuse(found, what, value, live.check)
+        does(found, value)
+        tested = found.machine_type.checks.get(live.check)
+        if what == "plug" and tested is not None and found.machine.plugged:
+            found.hands = replace(found.hands, live_test=tested.id)
+            found.say(f"A live test, by {live.by}: {tested.name}")
         found.acts += 1
     return found
 
@@ -31,19 +56,18 @@ def _unknown(at: Stand, value: str) -> None:
 
 
 def _plug(at: Stand, value: str) -> None:
-    if value == "in":
-        _standing(at)
-    at.machine.plugged = value == "in"
-    at.machine.now.tripped = False
+    """Put the plug in or pull it. Raises Refused to put it in where the machine's job has it
+    out."""
+    if value == "in" and at.followed is not None and at.followed.power == "off":
+        refuse_in_hand(at, "plug")
     at.hands = at.hands.changed(
-        "power", "on" if at.machine.plugged else "off", at.machine_type.charge is not None
+        "power", "on" if value == "in" else "off", at.machine_type.charge is not None
     )
-    if not at.machine.plugged:
-        at.machine.board.done = True
-        at.machine.asks.nothing()
-        at.running, at.asked_panel = "", False
-    at.front.do(f"plug {value}", at.machine.now.seconds, works=True)
     filled = at.machine.now.in_l_min > 0
+    if value == "in":
+        at.plug_in()
+    else:
+        at.unplug()
     at.machine.step()
     at.say(f"The plug is {'in' if at.machine.plugged else 'out'}")
     if filled and not at.machine.plugged:
@@ -68,6 +92,9 @@ def _start(at: Stand, value: str) -> None:
     at.machine.step()
     if not at.machine.alive:
         at.say("Nothing happens: no lamp, no sound")
+        return
+    if not at.front.shut and at.machine_type.loads == "front":
+        at.say("Its door is open: it does not start")
         return
     if not at.machine.takes_start:
         at.say("Lamps are on, but it does not start")
@@ -126,26 +153,22 @@ def _panel(at: Stand, value: str) -> None:
 
 
 def _tip(at: Stand, value: str) -> None:
-    """Tip it on its side, or stand it up again. Raises Refused with the plug in, or with water in
-    it."""
-    if at.ticket.job is not None:
-        raise Refused(f"Job {at.ticket.job} has it in hand: tip it there.", "value")
+    """Tip it on its side, or stand it up again. Raises Refused where a job has it in hand."""
+    refuse_in_hand(at, "tip")
     tipped = at.hands.posture == "tipped"
-    if not tipped and at.machine.plugged:
-        raise Refused("The plug is in. Pull it before you tip the machine.", "value")
-    if not tipped and at.machine.warmth.litres > MOST_SPILT_L:
-        raise Refused(
-            f"{at.machine.warmth.litres:.0f} litres would run out over the floor. "
-            "Bail the water out first.",
-            "value",
-        )
     at.hands = at.hands.changed("posture", "upright" if tipped else "tipped", False)
     at.say("It stands upright again" if tipped else "It lies on its side; two people held it")
 
 
-def _standing(at: Stand) -> None:
-    if at.hands.posture == "tipped":
-        raise Refused("It lies on its side. Stand it up first.", "value")
+def _charge(at: Stand, value: str) -> None:
+    """Measure what is left where it stores a charge. Raises Refused before it was waited for."""
+    volts, stored = measured_charge(at), at.machine_type.charge
+    limit = at.tables.invariants.touch_below_v
+    if volts <= limit:
+        at.hands = replace(at.hands, charge="none")
+    where = stored.where if stored else ""
+    may = "it may be touched" if volts <= limit else "wait, and measure again"
+    at.say(f"{volts:.0f} V on {where}, at most {limit:g} V: {may}")
 
 
 def _key(at: Stand, value: str) -> None:
@@ -167,8 +190,10 @@ def _enter(at: Stand, value: str) -> None:
     """Go into the service mode as the sheet says, each act in its time."""
     for one in by_the_book(at.front.wanted):
         if one in ("plug in", "plug out"):
+            refuse(at, "plug", one.removeprefix("plug "))
             _plug(at, one.removeprefix("plug "))
         else:
+            refuse(at, "key", one)
             _at_panel(at, one)
     if not at.front.in_service:
         at.say("All of it as the sheet says, and nothing comes of it")
@@ -182,6 +207,7 @@ def _at_panel(at: Stand, one: str) -> None:
 
 ACTS = {
     "tip": _tip,
+    "charge": _charge,
     "key": _key,
     "enter": _enter,
     "plug": _plug,

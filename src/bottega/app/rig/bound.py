@@ -1,5 +1,4 @@
-"""A job bound to a machine of physics: its checks are done by acting on it, and what was put
-right is right there."""
+"""A job bound to a machine of physics: called about it, and its checks done by acting on it."""
 
 from dataclasses import replace
 
@@ -10,7 +9,8 @@ from bottega.app.job.answer import diagnose
 from bottega.app.job.record import record
 from bottega.app.measure.reading import take_reading
 from bottega.app.rig.hands import told_of
-from bottega.app.rig.stand import Stand, stand
+from bottega.app.rig.in_hand import stand_at
+from bottega.app.rig.stand import stand
 from bottega.app.workshop import Workshop
 from bottega.core.job.events import Checked
 from bottega.core.library.machine_type import MachineType
@@ -46,26 +46,6 @@ def call_about(workshop: Workshop, name: str, author: str, event_id: str) -> Ans
     answer = open_job(workshop, call, words, author, event_id)
     workshop.rigs.keep(replace(found.ticket, job=answer.number))
     return answer
-
-
-def stand_at(workshop: Workshop, name: str) -> Stand:
-    """Return a machine as it stands; where a job is bound to it, opened as the job has opened it
-    and without what the job has put right. Raises NotFound."""
-    found = stand(workshop, name)
-    if found.ticket.job is None:
-        return found
-    answer = diagnose(workshop, found.ticket.job)
-    repairs = answer.machine.repairs
-    put_right = {
-        fault
-        for done in answer.job.repairs
-        if done.repair in repairs
-        for fault, _ in repairs[done.repair].covers
-    }
-    with found.lock:
-        found.without(frozenset(put_right))
-        found.hands = answer.job.state
-    return found
 
 
 def check_on_rig(

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from math import cos, exp, pi, sin, sqrt
 
 from bottega.app.errors import BadValue, Refused
-from bottega.app.rig.hands import first_of
+from bottega.app.rig.law import TURNED, in_short, refuse, way_to
 from bottega.app.rig.stand import Stand
 from bottega.rig.body import damping_ratio
 from bottega.rig.programmes import TOP_LOADERS
@@ -42,9 +42,10 @@ def offered(at: Stand) -> dict[str, str]:
 
 def felt(at: Stand, what: str) -> Curve:
     """Return what a hand feels that does ``what``. Raises BadValue for what no hand does, Refused
-    for what is behind something."""
+    for what is behind something, and for what turns while the plug is in."""
     if what not in offered(at):
         raise BadValue(f"Found '{what[:20]}', expected one of {', '.join(offered(at))}.", "what")
+    refuse(at, "feel", what)
     return GESTURES[what][1](at)
 
 
@@ -52,7 +53,7 @@ def wheels(at: Stand) -> list[Curve]:
     """Return what can be turned as it stands: the drum, a top loader's plate, and the pump's rotor
     once it is in sight."""
     found = []
-    for name in TURNS:
+    for name in TURNED:
         try:
             found.append(felt(at, name))
         except (BadValue, Refused):
@@ -62,9 +63,9 @@ def wheels(at: Stand) -> list[Curve]:
 
 def _rotor(at: Stand) -> Curve:
     pump = at.machine_type.components["drain_pump"]
-    missing = first_of(at.machine_type, pump.reach, at.hands)
+    missing = way_to(at, pump.reach)
     if missing:
-        raise Refused(f"The rotor is not in sight. First: {', '.join(missing)}.", "what")
+        raise Refused(f"The rotor is not in sight. First: {in_short(missing)}.", "what")
     v = at.machine.v
     if v["pump_jam_share"] > 0.5:
         return Curve("Pump rotor", "one turn", (0.4,) * STEPS)
@@ -134,7 +135,6 @@ def _angle(n: int) -> float:
     return 2 * pi * n / STEPS
 
 
-TURNS = ("drum", "plate", "rotor")
 GESTURES: dict[str, tuple[str, Callable[[Stand], Curve]]] = {
     "drum": ("Turn the drum by hand", _drum),
     "plate": ("Turn the wash plate", _plate),

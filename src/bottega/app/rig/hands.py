@@ -2,13 +2,14 @@
 
 from dataclasses import dataclass, replace
 
-from bottega.app.errors import BadValue, Refused, Stale
+from bottega.app.errors import BadValue, Refused
+from bottega.app.rig.in_hand import fresh, refuse_in_hand
+from bottega.app.rig.law import declarable, in_short, refuse, way_to_check, way_to_work
 from bottega.app.rig.probe import between
-from bottega.app.rig.stand import MOVED, Stand, stand
+from bottega.app.rig.stand import Stand
 from bottega.app.workshop import Workshop
 from bottega.core.library.machine_type import Check, MachineType
 from bottega.core.library.records import Needs
-from bottega.core.machine.state import MachineState
 from bottega.rig.asking import CannotAsk, NotReached, Told
 from bottega.rig.circuit import NoSuchPoint, points_of
 
@@ -46,79 +47,53 @@ OWNERS = {
 }
 """By the first word of a test point, the component whose plug has to be come at; what is not
 here stands free."""
-POSTURES: dict[str, str] = {"tipped": "Tip the machine", "upright": "Stand it up"}
 BUCKET_S = 15.0
 
 
 @dataclass(frozen=True)
 class Doable:
-    """A check as it stands at this machine: what has to be done first, by name; nothing where it
-    can be done."""
+    """A check as it stands at this machine: how many steps have to be done first, and what they are
+    in short; nothing where it can be done. ``live`` where all that is left is to plug it in for a
+    live test of this check."""
 
     check: Check
-    first: tuple[str, ...]
+    steps: int
+    first: str
+    live: bool
 
 
-def doable(at: Stand, state: MachineState) -> list[Doable]:
+def doable(at: Stand) -> list[Doable]:
     """Return the checks a machine can answer, each with what has to be done before."""
     found = []
     for check in at.machine_type.checks.values():
         if check.on_rig is None or check.on_rig.act == "social" or check.watches:
             continue
-        found.append(Doable(check, tuple(first_of(at.machine_type, check.needs, state))))
-    return found
-
-
-def first_of(machine: MachineType, needs: Needs, state: MachineState) -> list[str]:
-    """Return by name what has to come off or be turned over before something is come at."""
-    found = [
-        machine.operations[name].name
-        for name in needs.off
-        if name not in state.off and name in machine.operations
-    ]
-    if needs.posture not in (None, state.posture):
-        found.append(POSTURES[needs.posture])
+        first = way_to_check(at, check)
+        live = len(first) == 1 and declarable(at, check)
+        found.append(Doable(check, len(first), in_short(first), live))
     return found
 
 
 def take_off(workshop: Workshop, name: str, operation: str, seen: int) -> Stand:
     """Take one thing off, or put it back where it is off. Raises Refused for what is in its way,
     Stale, BadValue."""
-    found = _fresh(workshop, name, seen)
-    if found.ticket.job is not None:
-        raise Refused(f"Job {found.ticket.job} has it in hand: open it there.", "operation")
+    found = fresh(workshop, name, seen)
+    refuse_in_hand(found, "open")
     operations = found.machine_type.operations
     if operation not in operations:
         raise BadValue(
             f"Found the operation '{operation[:40]}', expected one of this machine's.", "operation"
         )
     with found.lock:
-        off = found.hands.off
+        first, off = way_to_work(found, operation), found.hands.off
+        if first:
+            raise Refused(f"First: {in_short(first)}.", "operation")
+        refuse(found, "off", operation)
         if operation in off:
-            holding = [operations[o].name for o in off if operation in operations[o].after]
-            if holding:
-                raise Refused(f"First put back: {', '.join(holding)}.", "operation")
-            found.hands = _with_off(found.hands, tuple(o for o in off if o != operation))
+            found.hands = replace(found.hands, off=tuple(o for o in off if o != operation))
             found.say(f"Back on: {operations[operation].name}")
         else:
-            missing = [
-                operations[o].name
-                for o in operations[operation].after
-                if o in operations and o not in off
-            ]
-            if missing:
-                raise Refused(
-                    f"It does not come off yet. First: {', '.join(missing)}.", "operation"
-                )
-            needs = operations[operation].needs
-            if needs.power == "off" and found.machine.plugged:
-                raise Refused("The plug is in. Pull it first.", "operation")
-            if needs.posture not in (None, found.hands.posture):
-                raise Refused(
-                    f"It does not come off as it stands. First: {POSTURES[needs.posture]}.",
-                    "operation",
-                )
-            found.hands = _with_off(found.hands, (*off, operation))
+            found.hands = replace(found.hands, off=(*off, operation))
             found.say(operations[operation].name)
         found.acts += 1
     return found
@@ -127,16 +102,17 @@ def take_off(workshop: Workshop, name: str, operation: str, seen: int) -> Stand:
 def perform(workshop: Workshop, name: str, check_id: str, seen: int) -> Stand:
     """Do a check at the machine and say what it tells. Raises Refused where something is in the
     way, BadValue."""
-    found = _fresh(workshop, name, seen)
+    found = fresh(workshop, name, seen)
     check = found.machine_type.checks.get(check_id)
     if check is None:
         raise BadValue(
             f"Found the check '{check_id[:40]}', expected one of this machine's.", "check"
         )
-    first = first_of(found.machine_type, check.needs, found.hands)
+    first = way_to_check(found, check)
     if first:
-        raise Refused(f"That is not in sight. First: {', '.join(first)}.", "check")
+        raise Refused(f"That cannot be done yet. First: {in_short(first)}.", "check")
     with found.lock:
+        refuse(found, "check", check_id)
         told = told_of(found, check, str(found.acts))
         found.say(f"{check.name}: {words_of(found.machine_type, check, told)}")
         found.acts += 1
@@ -172,22 +148,30 @@ def words_of(machine: MachineType, check: Check, told: Told) -> str:
     return machine.answer_for(check, told.state).label
 
 
-def points(at: Stand, state: MachineState) -> list[str]:
+def points(at: Stand) -> list[str]:
     """Return the test points that can be come at as it stands."""
-    machine = at.machine_type
+    known, off = at.machine_type.operations, at.hands.off
     found = []
     for point in points_of():
-        owners = OWNERS.get(point.split(".")[0])
-        if owners is None:
+        ways = _ways_to(at, point)
+        if ways is None or any(all(o in off for o in w.off if o in known) for w in ways):
             found.append(point)
-            continue
-        for owner in owners:
-            component = machine.components.get(owner)
-            if component is not None:
-                needs = component.plug or component.reach
-                if all(name in state.off for name in needs.off if name in machine.operations):
-                    found.append(point)
     return found
+
+
+def _ways_to(at: Stand, point: str) -> list[Needs] | None:
+    """Return what coming at a test point wants, one for each of its owners that the machine has;
+    None where it stands free."""
+    owners = OWNERS.get(point.split(".")[0])
+    if owners is None:
+        return None
+    there = [at.machine_type.components.get(owner) for owner in owners]
+    return [one.plug or one.reach for one in there if one is not None]
+
+
+def _charged(at: Stand, point: str) -> bool:
+    """Return whether a charge has to be gone before a test point is touched."""
+    return any(needs.charge for needs in _ways_to(at, point) or ())
 
 
 def meter(
@@ -195,8 +179,8 @@ def meter(
 ) -> Stand:
     """Lay the meter's leads on two points and say what it shows. Raises Refused for a point that
     is behind something, BadValue for one there is not."""
-    found = _fresh(workshop, name, seen)
-    reach = points(found, found.hands)
+    found = fresh(workshop, name, seen)
+    reach = points(found)
     for point, place in ((first, "first"), (second, "second")):
         if point not in points_of():
             raise BadValue(
@@ -204,6 +188,8 @@ def meter(
             )
         if point not in reach:
             raise Refused(f"{point} cannot be come at: something is in front of it.", place)
+    if _charged(found, first) or _charged(found, second):
+        refuse(found, "touch", "")
     if function not in FUNCTIONS:
         raise BadValue(
             f"Found '{function[:20]}', expected one of {', '.join(FUNCTIONS)}.", "function"
@@ -233,21 +219,10 @@ def _read(at: Stand, first: str, second: str, function: str) -> str:
 def bucket(workshop: Workshop, name: str, seen: int) -> Stand:
     """Collect water from the fill hose for a quarter of a minute and say how much came. Raises
     Stale."""
-    found = _fresh(workshop, name, seen)
+    found = fresh(workshop, name, seen)
     with found.lock:
         quantities = found.bench.still(found.machine.acting)
         litres = quantities["tap_l_min"] / 60 * BUCKET_S
         found.say(f"{litres:.1f} litres in the bucket after {BUCKET_S:.0f} seconds")
         found.acts += 1
-    return found
-
-
-def _with_off(state: MachineState, off: tuple[str, ...]) -> MachineState:
-    return replace(state, off=off)
-
-
-def _fresh(workshop: Workshop, name: str, seen: int) -> Stand:
-    found = stand(workshop, name)
-    if seen != found.acts:
-        raise Stale(MOVED)
     return found

@@ -2,8 +2,9 @@
 other end."""
 
 from bottega.app.errors import BadValue, Refused
-from bottega.app.rig.bound import stand_at
-from bottega.app.rig.hands import first_of, points
+from bottega.app.rig.hands import points
+from bottega.app.rig.in_hand import stand_at
+from bottega.app.rig.law import in_short, way_to_leads
 from bottega.app.rig.probe import between
 from bottega.app.rig.stand import Stand
 from bottega.app.workshop import Workshop
@@ -22,9 +23,9 @@ def lay_for(workshop: Workshop, name: str, check_id: str) -> Stand:
         raise BadValue(
             f"Found the check '{check_id[:40]}', expected one that is measured.", "check"
         )
-    first = first_of(at.machine_type, check.needs, at.hands)
+    first = way_to_leads(at, check)
     if first:
-        raise Refused(f"It cannot be come at yet. First: {', '.join(first)}.", "check")
+        raise Refused(f"It cannot be come at yet. First: {in_short(first)}.", "check")
     with at.lock:
         at.leads = (check_id,)
     workshop.probed = name
@@ -34,7 +35,7 @@ def lay_for(workshop: Workshop, name: str, check_id: str) -> Stand:
 def lay_on(workshop: Workshop, name: str, first: str, second: str) -> Stand:
     """Lay the leads on two test points. Raises Refused for one behind something, BadValue."""
     at = stand_at(workshop, name)
-    reach = points(at, at.hands)
+    reach = points(at)
     for point, place in ((first, "first"), (second, "second")):
         if point not in reach:
             raise Refused(f"{point[:30]} cannot be come at as it stands.", place)

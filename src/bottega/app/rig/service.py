@@ -72,16 +72,17 @@ def _wanted(step: EntryStep, face: Face) -> Wanted:
 
 
 def acts_at(machine: MachineType) -> list[str]:
-    """Return what hands can do at the panel of a machine, in the order it is offered."""
+    """Return what hands can do at the panel of a machine and at its door, in the order it is
+    offered."""
     panel = machine.panel
+    door = ["open door", "shut door"]
     if panel is None:
-        return []
+        return door
     face, wanted = panel.face, {act for step in way_in(panel) for act in step.acts}
     found = [f"press {key}" for key in face.keys]
     found += [f"{how} {key}" for key in face.keys for how in ("hold", "let go")]
     found += [f"turn {place}" for place in dict.fromkeys(face.dial) if place]
-    if face.door or any(act.endswith(DOOR) for act in wanted):
-        found += ["open door", "shut door"]
+    found += door
     return found + [act for act in sorted(wanted) if act not in found and act != "plug in"]
 
 

@@ -13,6 +13,8 @@ from bottega.app.rig.service import Front, way_in
 from bottega.app.workshop import Workshop
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.shelf import UnknownMachine
+from bottega.core.library.tables import Tables
+from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
 from bottega.rig.asking import Bench
 from bottega.rig.faults import FaultError, injectable
@@ -44,11 +46,17 @@ class Stand:
     machine_type: MachineType
     specimen: Specimen
     wall: datetime
+    tables: Tables
+    ways: Reaching
     machine: Machine = field(init=False)
     bench: Bench = field(init=False)
     hands: MachineState = field(default_factory=lambda: MachineState(water="out"))
     leads: tuple[str, ...] = ()
     """What the meter's leads touch: two test points, or where one check wants them."""
+    unplugged_s: float = 0.0
+    """When its plug came out last, by its own clock."""
+    followed: MachineState | None = None
+    """How its job said that it stands when that was looked at last; None without a job."""
     rate: int = 1
     acts: int = 0
     """Counts what was done to it, so that two people do not act over each other."""
@@ -66,6 +74,7 @@ class Stand:
         self.front = Front(way_in(self.machine_type.panel))
         self.machine = Machine(self.specimen, self.specimen.acting("stand:0"))
         self.machine.telemetry = self._note
+        self.machine.step()
 
     def _note(self, machine: Machine) -> None:
         if machine.now.seconds % 1.0 == 0:
@@ -96,6 +105,22 @@ class Stand:
         hand."""
         self.machine.step()
         return self.machine.alive and self.machine.v["keys_dead"] < 0.5
+
+    def unplug(self) -> None:
+        """Pull its plug: what runs stops, and what its panel showed is gone."""
+        self.machine.plugged = False
+        self.machine.now.tripped = False
+        self.unplugged_s = self.machine.now.seconds
+        self.machine.board.done = True
+        self.machine.asks.nothing()
+        self.running, self.asked_panel = "", False
+        self.front.do("plug out", self.machine.now.seconds, works=True)
+
+    def plug_in(self) -> None:
+        """Put its plug in."""
+        self.machine.plugged = True
+        self.machine.now.tripped = False
+        self.front.do("plug in", self.machine.now.seconds, works=True)
 
     @property
     def live(self) -> bool:
@@ -167,4 +192,6 @@ def _set_up(workshop: Workshop, ticket: RigTicket) -> Stand:
         raise NotFound(
             f"The machine '{ticket.name}' cannot be set up any more: {error}."
         ) from error
-    return Stand(ticket, kind, specimen, workshop.now())
+    return Stand(
+        ticket, kind, specimen, workshop.now(), workshop.shelf.tables, workshop.reaching(kind)
+    )

@@ -7,7 +7,6 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
-from typing import get_args
 
 from bottega.core.job.events import (
     Body,
@@ -26,17 +25,19 @@ from bottega.core.job.events import (
 from bottega.core.job.job import Job
 from bottega.core.job.refusal import JobRefusal
 from bottega.core.library.invariant_record import InvariantTable
-from bottega.core.library.machine_type import Check, MachineType
+from bottega.core.library.machine_type import MachineType
 from bottega.core.library.proof_record import ProofTable
-from bottega.core.library.vocabulary import Act
-from bottega.core.machine.invariants import (
-    Standing,
-    broken,
-    covered,
-    newly_broken,
-    opened,
-    standing,
+from bottega.core.machine.deed import (
+    Deed,
+    covers,
+    forbidden,
+    may_declare,
+    to_change,
+    to_check,
+    to_run,
+    to_work,
 )
+from bottega.core.machine.invariants import Standing, standing
 from bottega.core.machine.leaves import left_by
 from bottega.core.machine.service import acts_of
 
@@ -50,16 +51,6 @@ class Law:
     proofs: ProofTable
     danger: bool = False
     at: datetime | None = None
-
-
-@dataclass(frozen=True)
-class Deed:
-    """How the machine stands while something is done, whether a declared live test covers it, and
-    whether all of it has to be right (a run, a test), or only what is new."""
-
-    there: Standing
-    lifted: bool = False
-    whole: bool = False
 
 
 def refuse_harm(job: Job, machine: MachineType, body: Body, law: Law) -> None:
@@ -81,15 +72,9 @@ def refuse_act(job: Job, machine: MachineType, body: Body, law: Law) -> None:
     """Raise JobRefusal where an act would bring about what may never be together, by the table
     alone; ``field`` is the id of the row."""
     before = standing(machine, job.state, bool(job.interlocks), law.danger)
-    for deed in _deeds(job, machine, body, before):
-        rows = law.table.rows
-        found = (
-            next(broken(rows, deed.there, deed.lifted), None)
-            if deed.whole
-            else newly_broken(rows, before, deed.there, deed.lifted)
-        )
-        if found is not None:
-            raise JobRefusal(str(found), found.row)
+    found = forbidden(law.table.rows, before, _deeds(job, machine, body, before))
+    if found is not None:
+        raise JobRefusal(str(found), found.row)
     if isinstance(body, StateChanged) and (body.what, body.to) == ("charge", "none"):
         _refuse_touch(job, machine, body, law)
 
@@ -104,67 +89,32 @@ def as_left(job: Job, machine: MachineType, body: Checked) -> Checked:
     return body.model_copy(update={"leaves": left})
 
 
-def covers(job: Job, machine: MachineType, check: Check) -> bool:
-    """Return whether the live test that was declared is one of exactly what this check wants
-    open."""
-    return bool(job.state.live_test) and covered(machine, job.state, check.needs)
-
-
 def declared(job: Job, machine: MachineType, body: StateChanged) -> bool:
     """Return whether plugging in is a declared live test: of a check that wants it plugged in and
     open just so, by somebody who says that he is qualified."""
-    check = machine.checks.get(body.for_check)
-    said = body.ticked and body.qualified.strip()
-    if check is None or not said or check.needs.power != "on":
-        return False
-    return covered(machine, job.state, check.needs)
+    said = body.ticked and bool(body.qualified.strip())
+    return said and may_declare(machine, job.state, body.for_check)
 
 
 def _deeds(job: Job, machine: MachineType, body: Body, before: Standing) -> Iterator[Deed]:
-    danger = before.danger == "unsettled"
-    defeated = before.interlock == "defeated"
     match body:
         case StateChanged():
             state = job.state.changed(body.what, body.to, job.holds_charge, body.for_check)
-            there = standing(machine, state, defeated, danger)
-            if (body.what, body.to) == ("door", "open"):
-                there = replace(there, doing="open_door")
-            yield Deed(there, body.to == "on" and declared(job, machine, body))
+            lifted = body.to == "on" and declared(job, machine, body)
+            yield to_change(machine, state, before, lifted)
         case TookOff() | PutBack() if body.operation in machine.operations:
-            yield _worked(job, machine, body, before)
+            takes_off = isinstance(body, TookOff)
+            yield to_work(machine, job.state, body.operation, takes_off, before)
         case Checked() if not body.old_part_of and body.check in machine.checks:
-            yield from _checked(job, machine, body, before)
+            check, step = machine.checks[body.check], machine.service.get(body.step)
+            acts = acts_of(step) if step else ()
+            yield from to_check(machine, check, before, covers(machine, job.state, check), acts)
         case Proved() | ProofBegun() if body.proof != "earth":
-            lifted = bool(job.state.live_test) and not before.open
-            yield Deed(replace(before, doing="run"), lifted, whole=True)
+            yield to_run(before, bool(job.state.live_test))
         case PanelRead() | CodesCleared() | EntryTried():
             yield Deed(replace(before, doing="panel"))
         case Temporary() if body.interlock and not body.undone:
             yield Deed(replace(before, doing="defeat", interlock="defeated"))
-
-
-def _worked(job: Job, machine: MachineType, body: TookOff | PutBack, before: Standing) -> Deed:
-    """Return how a machine stands while something is taken off it or put back."""
-    record = machine.operations[body.operation]
-    others = tuple(name for name in job.state.off if name != body.operation)
-    off = (*others, body.operation) if isinstance(body, TookOff) else others
-    doing: Act | str = "touch" if record.needs.charge else ""
-    face = "" if record.face == "bench" else record.face
-    return Deed(replace(before, open=opened(machine, off), doing=doing, face=face))
-
-
-def _checked(job: Job, machine: MachineType, body: Checked, before: Standing) -> Iterator[Deed]:
-    check = machine.checks[body.check]
-    acts: tuple[Act, ...] = check.acts
-    if body.step in machine.service:
-        acts = acts_of(machine.service[body.step])
-    live = check.needs.power == "on"
-    lifted = covers(job, machine, check)
-    part = machine.components[check.component]
-    fed = "yes" if part.may_be_fed else "no"
-    for act in acts or (("look",) if live else ()):
-        assert act in get_args(Act)
-        yield Deed(replace(before, doing=act, fed=fed), lifted, whole=live or act == "feed")
 
 
 def _refuse_touch(job: Job, machine: MachineType, body: StateChanged, law: Law) -> None:

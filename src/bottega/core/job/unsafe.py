@@ -7,8 +7,9 @@ from dataclasses import replace
 from bottega.core.job.fold import folds
 from bottega.core.job.job import Job
 from bottega.core.job.refusal import JobRefusal
-from bottega.core.job.safety import Law, covers, refuse_act
+from bottega.core.job.safety import Law, refuse_act
 from bottega.core.library.machine_type import MachineType
+from bottega.core.machine.deed import covers
 from bottega.core.machine.invariants import Broken, broken, standing
 
 
@@ -16,7 +17,7 @@ def unsafe_now(job: Job, machine: MachineType, law: Law) -> list[Broken]:
     """Return the rows that a machine breaks as it stands; none where a declared live test lifts
     them."""
     check = machine.checks.get(job.state.live_test)
-    lifted = check is not None and covers(job, machine, check)
+    lifted = check is not None and covers(machine, job.state, check)
     here = standing(machine, job.state, bool(job.interlocks), law.danger)
     return list(broken(law.table.rows, here, lifted))
 

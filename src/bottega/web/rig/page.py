@@ -6,6 +6,7 @@ from types import MappingProxyType
 
 from bottega.app.rig.gestures import Curve, offered, wheels
 from bottega.app.rig.hands import FUNCTIONS, Doable, Setting, doable, points
+from bottega.app.rig.law import TURNED, held, in_short, way_to_work
 from bottega.app.rig.service import acts_at
 from bottega.app.rig.stand import RATES, Stand, clock
 from bottega.rig.programmes import programmes_of, steps_of
@@ -18,12 +19,22 @@ from bottega.web.rig.showing import Showing, showing_of
 
 @dataclass(frozen=True)
 class Removable:
-    """One thing that comes off: its id, its name, whether it is off, whether it can be done now."""
+    """One thing that comes off: its id, its name, whether it is off, and what has to be done before
+    it comes off, or goes back; nothing where it can be done now."""
 
     id: str
     name: str
     off: bool
-    ready: bool
+    first: str
+
+
+@dataclass(frozen=True)
+class Held:
+    """What of a group of acts is held back as the machine stands: the acts, as the form sends them,
+    and why, each reason once."""
+
+    acts: frozenset[str]
+    why: tuple[str, ...]
 
 
 @dataclass(frozen=True)
@@ -71,10 +82,11 @@ class KeyGroup:
 
 @dataclass(frozen=True)
 class FrontView:
-    """The panel as hands use it: whether its sheet says by which keys, how door and dial stand, and
-    what can be done."""
+    """The panel as hands use it: whether its sheet says by which keys, whether the door is open,
+    how door and dial stand in words, and what can be done."""
 
     led: bool
+    open: bool
     door: str
     dial: str
     groups: list[KeyGroup]
@@ -122,6 +134,11 @@ class RigPage:
     felt: Felt | None
     gestures: dict[str, str]
     tipped: bool
+    charged: bool
+    """Whether a charge is left, by its page's own hands, that has to be waited for and measured."""
+    run: Held
+    by_hand: Held
+    keys: Held
     serves: bool
     front: FrontView
     error: ErrorNote | None
@@ -165,12 +182,16 @@ def rig_page(at: Stand, error: ErrorNote | None, curve: Curve | None) -> RigPage
         showing=showing_of(at),
         removable=_removable(at),
         groups=_groups(at),
-        points=points(at, at.hands),
+        points=points(at),
         functions=FUNCTIONS,
         wheels=[Wheel(one.name, dumps(one.values), SPOKES[one.name]) for one in wheels(at)],
         felt=Felt(curve.name, curve.along, felt(curve.values)) if curve else None,
         gestures=offered(at),
         tipped=at.hands.posture == "tipped",
+        charged=at.ticket.job is None and not at.machine.plugged and at.hands.charge != "none",
+        run=_held(at, [("plug", "in"), ("taps", "open"), ("pour", ""), *_starts(at)]),
+        by_hand=_held(at, [("tip", ""), *(("feel", what) for what in TURNED)]),
+        keys=_held(at, [("key", "open door"), ("panel", "")]),
         serves=at.serves,
         front=_front(at),
         error=error,
@@ -196,6 +217,7 @@ def _front(at: Stand) -> FrontView:
     has_door = "door" in groups
     return FrontView(
         led=front.led,
+        open=not front.shut,
         door=("shut" if front.shut else "open") if has_door else "",
         dial=front.dial,
         groups=[KeyGroup(HOW[how], acts) for how, acts in groups.items()],
@@ -203,27 +225,30 @@ def _front(at: Stand) -> FrontView:
 
 
 def _removable(at: Stand) -> list[Removable]:
-    operations, off = at.machine_type.operations, at.hands.off
-    held = {o for name in off for o in operations[name].after}
     return [
-        Removable(
-            name,
-            operation.name,
-            name in off,
-            name not in held
-            if name in off
-            else all(o in off for o in operation.after if o in operations),
-        )
-        for name, operation in operations.items()
+        Removable(name, operation.name, name in at.hands.off, in_short(way_to_work(at, name)))
+        for name, operation in at.machine_type.operations.items()
     ]
+
+
+def _starts(at: Stand) -> list[tuple[str, str]]:
+    names = (*programmes_of(at.machine_type), *steps_of(at.machine_type))
+    return [("start", name) for name in names]
+
+
+def _held(at: Stand, acts: list[tuple[str, str]]) -> Held:
+    """Return which of these acts the table holds back, and why."""
+    found = {f"{what} {value}": held(at, what, value) for what, value in acts}
+    why = dict.fromkeys(str(broken) for broken in found.values() if broken is not None)
+    return Held(frozenset(act for act, broken in found.items() if broken), tuple(why))
 
 
 def _groups(at: Stand) -> list[Group]:
     groups: dict[str, list[Doable]] = {}
-    for one in doable(at, at.hands):
+    for one in doable(at):
         groups.setdefault(one.check.component, []).append(one)
     names = at.machine_type.components
     return [
-        Group(names[component].name, sorted(checks, key=lambda one: len(one.first)))
+        Group(names[component].name, sorted(checks, key=lambda one: one.steps))
         for component, checks in sorted(groups.items(), key=lambda item: names[item[0]].name)
     ]

@@ -5,12 +5,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from fastapi import APIRouter, Request, Response
+from starlette.datastructures import FormData
 
 from bottega.app.errors import NotFound
-from bottega.app.rig.acts import act
-from bottega.app.rig.bound import call_about, check_on_rig, stand_at
+from bottega.app.rig.acts import NOTHING_DECLARED, LiveTest, act
+from bottega.app.rig.bound import call_about, check_on_rig
 from bottega.app.rig.gestures import Curve, felt
 from bottega.app.rig.hands import bucket, meter, perform, take_off
+from bottega.app.rig.in_hand import stand_at
 from bottega.app.rig.leads import lay_for, lift, touched
 from bottega.app.rig.stand import Stand, draw
 from bottega.core.panel.encoder import shown
@@ -109,7 +111,7 @@ def rig_act(request: Request, name: str, form: Form) -> Response:
         elif what in doing:
             at = doing[what](seen)
         else:
-            at = act(workshop, name, what, value, seen)
+            at = act(workshop, name, what, value, seen, _declared(form))
     except REFUSALS as error:
         if isinstance(error, NotFound):
             raise
@@ -196,6 +198,14 @@ def rig_csv(request: Request, name: str) -> Response:
     at, held = stand_at(workshop_of(request), name), io.StringIO()
     write_csv(at.trace, held)
     return Response(held.getvalue(), media_type="text/csv; charset=utf-8")
+
+
+def _declared(form: FormData) -> LiveTest:
+    """Return the live test that plugging in is declared for: with a name, and the tick that he
+    may."""
+    check, by = text_of(form, "for_check"), text_of(form, "qualified").strip()
+    said = check and by and text_of(form, "ticked")
+    return LiveTest(check, by[:60]) if said else NOTHING_DECLARED
 
 
 def _list(request: Request, error: ErrorNote | None) -> Response:

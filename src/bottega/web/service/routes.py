@@ -11,7 +11,7 @@ from bottega.app.job.answer import diagnose
 from bottega.app.job.record import parse_body, why_not
 from bottega.app.job.standing import declares
 from bottega.app.rig.acts import act
-from bottega.app.rig.bound import stand_at
+from bottega.app.rig.in_hand import stand_at
 from bottega.app.service.recorded import Sum, bands_of, sums
 from bottega.app.service.run import Led, fullest_l, steps_led, verdict
 from bottega.app.values import in_words
