@@ -87,7 +87,7 @@ def test_the_error_of_one_instrument_stays_and_another_has_another(touched):
     ],
 )
 def test_what_ails_it_is_said(stand_in, trouble, error, says):
-    meter = Meter(stand_in.resource, timeout_ms=200)
+    meter = Meter(stand_in.resource, timeout_s=0.2)
     stand_in.trouble, stand_in.delay_s = trouble, 0.6
     with pytest.raises(error, match=says):
         meter.read("resistance")
@@ -96,8 +96,8 @@ def test_what_ails_it_is_said(stand_in, trouble, error, says):
 
 def test_a_meter_that_is_not_there_is_said():
     with pytest.raises(NoMeter, match="found no"):
-        Meter("TCPIP::127.0.0.1::9::SOCKET", timeout_ms=200)
-    with pytest.raises(NoMeter, match="found nothing at 'a meter'"):
+        Meter("TCPIP::127.0.0.1::9::SOCKET", timeout_s=0.2)
+    with pytest.raises(NoMeter, match="found 'a meter', expected TCPIP"):
         Meter("a meter")
 
 

@@ -67,5 +67,9 @@ def whole(text: str, field: str, low: int, high: int) -> int:
 
 def in_words(error: Exception) -> str:
     """Return what an error of the core says as a sentence: a capital first, a full stop."""
-    text = str(error)
+    return as_sentence(str(error))
+
+
+def as_sentence(text: str) -> str:
+    """Return words of the core as a sentence: a capital first, a full stop."""
     return f"{text[:1].upper()}{text[1:]}."

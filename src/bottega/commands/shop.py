@@ -64,10 +64,18 @@ def serve(
     port: Port = 8017,
     data: Data = DEFAULT_DATA / "shop",
     host_name: Named = None,
+    meters_anywhere: Annotated[
+        bool,
+        typer.Option(
+            "--meters-anywhere", help="Open the lines of meters beyond private networks, too."
+        ),
+    ] = False,
 ) -> None:
     """Start with your own shop."""
     _own_address(host, port)
-    _run(_open(data), host, port, data, host_name or [])
+    workshop = _open(data)
+    workshop.links.anywhere = meters_anywhere
+    _run(workshop, host, port, data, host_name or [])
 
 
 @shop_app.command()

@@ -16,8 +16,8 @@ DUE_DAYS = 365
 @dataclass(frozen=True)
 class Instrument:
     """One instrument: its name, the quantities it measures, its accuracy as a share of the reading
-    (None for the ordinary class of such meters), the day it was calibrated, and the VISA resource
-    string where it can be read by wire."""
+    (None for the ordinary class of such meters), the day it was calibrated, and the line
+    it can be read by, as `devices/address.py` writes it; empty where its readings are typed."""
 
     name: str
     measures: tuple[str, ...]

@@ -1,6 +1,7 @@
 """One thread an instrument: it reads as long as somebody listens, says what it got or why not, and
 goes back to it when it was away."""
 
+import logging
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from threading import Event, Lock, Thread
@@ -8,9 +9,15 @@ from time import monotonic
 
 from bottega.devices.meter import Meter
 from bottega.devices.scpi import MeterError, NoMeter
+from bottega.devices.trial import Trial
+
+log = logging.getLogger(__name__)
 
 EVERY_S = 0.1
 """Between two readings; ten a second are more than a display changes."""
+KEPT = 64
+"""Lines and trials that are remembered before those nobody uses are forgotten; chosen, half as many
+again as a shop may write down."""
 AGAIN_S = 1.0
 """Before a meter that went away is tried again."""
 
@@ -49,6 +56,12 @@ class Link:
                 self._thread = Thread(target=self._work, daemon=True, name=self.resource)
                 self._thread.start()
 
+    @property
+    def heard(self) -> bool:
+        """Return whether somebody listens, or the line is not closed yet."""
+        with self._lock:
+            return self._thread is not None
+
     def leave(self, listener: Listener) -> None:
         """Hear no more; when nobody does, the line is closed."""
         with self._lock:
@@ -67,9 +80,9 @@ class Link:
             try:
                 meter = meter or self.open(self.resource)
                 self._tell(Sample(quantity, meter.read(quantity), at=monotonic()))
-            except MeterError as error:
-                self._tell(Sample(quantity, None, str(error), monotonic()))
-                if isinstance(error, NoMeter):
+            except Exception as error:  # whatever a meter does, the line comes back by itself
+                self._tell(Sample(quantity, None, _words(error), monotonic()))
+                if not isinstance(error, MeterError) or isinstance(error, NoMeter):
                     if meter is not None:
                         meter.close()
                     meter = None
@@ -100,14 +113,45 @@ class Link:
                 )
 
 
+def _words(error: Exception) -> str:
+    if isinstance(error, MeterError):
+        return str(error)
+    log.exception("the line to a meter")
+    return "found no way to read it; what went wrong stands in the log of the application"
+
+
 class Links:
-    """The lines to all instruments of a shop, by resource."""
+    """The lines to all instruments of a shop, and the last trial of each, by resource. ``anywhere``
+    allows meters beyond this computer and private networks."""
 
     def __init__(self) -> None:
+        self.anywhere = False
         self._lock = Lock()
         self._links: dict[str, Link] = {}
+        self._trials: dict[str, Trial] = {}
 
     def to(self, resource: str) -> Link:
         """Return the line to an instrument."""
         with self._lock:
-            return self._links.setdefault(resource, Link(resource))
+            if len(self._links) >= KEPT:
+                self._links = {name: one for name, one in self._links.items() if one.heard}
+            return self._links.setdefault(resource, Link(resource, self._opened))
+
+    def begin_trial(self, resource: str, quantities: tuple[str, ...]) -> Trial:
+        """Begin to try a line, or return the trial of it that is not over."""
+        with self._lock:
+            going = self._trials.get(resource)
+            if going is not None and not going.over:
+                return going
+            if len(self._trials) >= KEPT:
+                self._trials = {name: one for name, one in self._trials.items() if not one.over}
+            trial = self._trials[resource] = Trial(resource, quantities)
+        return trial.start(self._opened)
+
+    def trial_of(self, resource: str) -> Trial | None:
+        """Return the last trial of a line; None where there was none."""
+        with self._lock:
+            return self._trials.get(resource)
+
+    def _opened(self, resource: str) -> Meter:
+        return Meter(resource, anywhere=self.anywhere)

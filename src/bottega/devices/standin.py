@@ -122,7 +122,7 @@ class StandIn:
 
     @property
     def resource(self) -> str:
-        """Return its VISA resource string."""
+        """Return its line, as an instrument is written down with it."""
         return f"TCPIP::{self.host}::{self.port}::SOCKET"
 
     def start(self) -> "StandIn":

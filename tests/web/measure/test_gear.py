@@ -1,11 +1,13 @@
 """Test gear over HTTP: written down, tried, lapsed, and what nobody can measure."""
 
+from dataclasses import replace
 from datetime import date, timedelta
 
 import pytest
 
 from bottega.app.job.answer import diagnose
 from bottega.app.rig.bench_meter import start_bench_meter
+from bottega.core.gear import Instrument
 from bottega.devices.standin import IDENTITY, Display, StandIn
 
 ALL = ["resistance", "insulation", "ac_volts", "dc_volts", "current", "power", "capacitance",
@@ -36,7 +38,8 @@ def test_an_instrument_is_written_down_and_struck_out(browser, demo):
         ({"accuracy": "much"}, "expected a number"),
         ({"calibrated": "tomorrow"}, "expected a day"),
         ({"calibrated": "2199-01-01"}, "a day that is past"),
-        ({"resource": "x" * 200}, "at most 120"),
+        ({"resource": "x" * 200}, "expected TCPIP::"),
+        ({"resource": "ASRLspy:///dev/null?file=shop.db::INSTR"}, "expected TCPIP::"),
     ],
 )
 def test_what_cannot_be_is_said_and_stays(browser, demo, typed, says):
@@ -64,15 +67,30 @@ def test_a_lapsed_calibration_is_said_at_the_check(browser, demo):
     assert "lapsed" not in browser.get("/jobs/0412/prove?check=measure_element").text
 
 
-def test_a_line_is_tried_and_what_was_found_is_said(browser):
+def tried(browser, demo):
+    """Try the line of the brown meter and return the page once the trial is over."""
+    address = browser.form("/shop/gear/try", name="Brown meter").headers["location"]
+    line = next(one for one in demo.settings.gear if one.name == "Brown meter").resource
+    assert demo.links.trial_of(line).wait(10)
+    return browser.get(address).text
+
+
+def test_a_line_is_tried_and_what_was_found_is_said(browser, demo):
     meter = StandIn(Display({"resistance": 184.0}.get)).start()
     keep(browser, resource=meter.resource, measures=["resistance", "ac_volts"])
-    page = browser.form("/shop/gear/try", name="Brown meter").text
+    page = tried(browser, demo)
     assert f"It answers as {IDENTITY}" in page
     assert "OL" in page
     meter.stop()
-    page = browser.form("/shop/gear/try", name="Brown meter").text
-    assert "Found no" in page
+    assert "Found no" in tried(browser, demo)
+    assert browser.form("/shop/gear/try", name="Nobody").status_code == 404
+
+
+def test_a_line_that_an_older_version_kept_and_that_is_opened_no_more_is_said(browser, demo):
+    old = Instrument("Brown meter", ("resistance",), resource="ASRLspy:///dev/null?file=x::INSTR")
+    demo.keep_settings(replace(demo.settings, gear=(old,)))
+    assert "ASRLspy" in browser.get("/shop/gear").text
+    assert "expected TCPIP::" in tried(browser, demo)
 
 
 def test_the_settings_of_a_shop_without_gear_load(demo):

@@ -4,39 +4,35 @@ from dataclasses import dataclass, replace
 from datetime import date
 
 from bottega.app.errors import BadValue, NotFound
-from bottega.app.values import in_words, number
+from bottega.app.values import as_sentence, in_words, number
 from bottega.app.workshop import Workshop
 from bottega.core.gear import Instrument
-from bottega.devices.meter import Meter
-from bottega.devices.scpi import FUNCTIONS, MeterError
+from bottega.devices.address import BadAddress, address_of
+from bottega.devices.trial import readable
 
 MOST = 40
 """Instruments a shop may write down; chosen, four times a full van."""
 LONGEST = 60
-LONGEST_RESOURCE = 120
 
 
 @dataclass(frozen=True)
 class Tried:
-    """What was found when a line was tried: whom, what it shows of each function it was asked for,
-    or what was wrong."""
+    """What was found so far on a line that is being tried, or was: whom, what it shows of each
+    function it was asked for, what was wrong, and whether it is over."""
 
-    resource: str
+    name: str
     identity: str
     shows: list[tuple[str, str]]
     trouble: str
+    over: bool
 
 
 def keep_instrument(workshop: Workshop, typed: dict[str, str], measures: list[str]) -> Instrument:
     """Write down an instrument, or write one of that name anew. Raises BadValue naming the
     field."""
-    name, resource = typed.get("name", "").strip(), typed.get("resource", "").strip()
+    name, resource = typed.get("name", "").strip(), _line(typed.get("resource", "").strip())
     if not 1 <= len(name) <= LONGEST:
         raise BadValue(f"An instrument wants a name of 1 to {LONGEST} letters.", "name")
-    if len(resource) > LONGEST_RESOURCE:
-        raise BadValue(
-            f"Found {len(resource)} letters, expected at most {LONGEST_RESOURCE}.", "resource"
-        )
     known = workshop.shelf.tables.quantities
     wrong = [quantity for quantity in measures if quantity not in known]
     if wrong or not measures:
@@ -60,25 +56,40 @@ def drop_instrument(workshop: Workshop, name: str) -> None:
     workshop.keep_settings(replace(workshop.settings, gear=left))
 
 
-def try_line(instrument: Instrument) -> Tried:
-    """Try the line of an instrument: who answers, and what it shows."""
+def try_line(workshop: Workshop, name: str) -> None:
+    """Begin to try the line of an instrument. Raises NotFound."""
+    instrument = _known(workshop, name)
+    if instrument.resource:
+        workshop.links.begin_trial(instrument.resource, readable(instrument.measures))
+
+
+def tried(workshop: Workshop, name: str) -> Tried:
+    """Return what was found on the line of an instrument. Raises NotFound."""
+    instrument = _known(workshop, name)
     if not instrument.resource:
-        return Tried("", "", [], "It has no line: its readings are typed.")
-    shows: list[tuple[str, str]] = []
+        return Tried(name, "", [], "It has no line: its readings are typed.", True)
+    trial = workshop.links.trial_of(instrument.resource)
+    if trial is None:
+        return Tried(name, "", [], "Its line was not tried since Bottega was started.", True)
+    over = trial.over
+    shows = [(what, "OL" if shown is None else f"{shown:.4g}") for what, shown in [*trial.shows]]
+    trouble = as_sentence(trial.trouble) if trial.trouble else ""
+    return Tried(name, trial.identity, shows, trouble, over)
+
+
+def _known(workshop: Workshop, name: str) -> Instrument:
+    for instrument in workshop.settings.gear:
+        if instrument.name == name:
+            return instrument
+    raise NotFound(f"Found no instrument '{name[:40]}', expected one of the register.")
+
+
+def _line(text: str) -> str:
+    """Return the line of an instrument as it is kept; empty where its readings are typed."""
     try:
-        meter = Meter(instrument.resource)
-    except MeterError as error:
-        return Tried(instrument.resource, "", [], in_words(error))
-    try:
-        for quantity in instrument.measures:
-            if quantity in FUNCTIONS:
-                amount = meter.read(quantity)
-                shows.append((quantity, "OL" if amount is None else f"{amount:.4g}"))
-    except MeterError as error:
-        return Tried(instrument.resource, meter.identity, shows, in_words(error))
-    finally:
-        meter.close()
-    return Tried(instrument.resource, meter.identity, shows, "")
+        return str(address_of(text)) if text else ""
+    except BadAddress as error:
+        raise BadValue(in_words(error), "resource") from error
 
 
 def _day(workshop: Workshop, typed: dict[str, str]) -> date | None:

@@ -14,6 +14,10 @@ from bottega.app.measure.meter import Ear
 from bottega.devices.link import Sample
 from bottega.web.kit.page import workshop_of
 
+WAITING = 20
+"""Samples that wait for a page that reads slowly before the oldest is dropped; chosen, two
+seconds."""
+
 router = APIRouter(prefix="/jobs/{number}", include_in_schema=False)
 
 
@@ -33,11 +37,16 @@ async def meter_live(
 ) -> AsyncIterator[ServerSentEvent]:
     """Send what the meter shows, sample by sample, for as long as the page listens."""
     loop = asyncio.get_running_loop()
-    samples: asyncio.Queue[Sample] = asyncio.Queue()
+    samples: asyncio.Queue[Sample] = asyncio.Queue(WAITING)
+
+    def take(sample: Sample) -> None:
+        if samples.full():
+            samples.get_nowait()
+        samples.put_nowait(sample)
 
     def listener(sample: Sample) -> None:
         if not loop.is_closed():
-            loop.call_soon_threadsafe(samples.put_nowait, sample)
+            loop.call_soon_threadsafe(take, sample)
 
     link = workshop_of(request).links.to(ear.instrument.resource)
     await run_in_threadpool(link.listen, ear.quantity_name, listener)

@@ -5,8 +5,8 @@ from datetime import date
 
 from fastapi import APIRouter, Request, Response
 
-from bottega.app.errors import NotFound
 from bottega.app.shop.gear import Tried, drop_instrument, keep_instrument, try_line
+from bottega.app.shop.gear import tried as found_on
 from bottega.core.gear import BY_HAND, Instrument
 from bottega.devices.meter import found_resources
 from bottega.web.kit.errors import REFUSALS, note_of
@@ -34,9 +34,9 @@ class GearPage:
 
 
 @router.get("")
-def gear_page(request: Request) -> Response:
-    """Show the register."""
-    return _page(request)
+def gear_page(request: Request, tried: str = "") -> Response:
+    """Show the register, and what was found on a line that is tried. Raises NotFound."""
+    return _page(request, tried=found_on(workshop_of(request), tried) if tried else None)
 
 
 @router.post("")
@@ -60,12 +60,10 @@ def drop_gear(request: Request, form: Form) -> Response:
 
 @router.post("/try")
 def try_gear(request: Request, form: Form) -> Response:
-    """Try the line of an instrument and say what was found."""
+    """Begin to try the line of an instrument; the page says what is found as it comes."""
     name = text_of(form, "name")
-    instrument = next((i for i in workshop_of(request).settings.gear if i.name == name), None)
-    if instrument is None:
-        raise NotFound(f"Found no instrument '{name[:40]}', expected one of the register.")
-    return _page(request, tried=try_line(instrument))
+    try_line(workshop_of(request), name)
+    return go_to(request, "gear_page", tried=name)
 
 
 def _page(
