@@ -6,6 +6,7 @@ import ipaddress
 import logging
 import os
 import secrets
+from collections.abc import Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
@@ -51,11 +52,12 @@ def demo(
     from bottega.app.rig.bench_meter import start_bench_meter
 
     _own_address(host, port)
-    workshop = _open(data)
-    filled = demo_shop.fill(workshop, _filling)
-    typer.echo("The demo shop was set up." if filled else "The demo shop is as you left it.")
-    start_bench_meter(workshop)
-    _run(workshop, host, port, data, host_name or [])
+    with _held(data, "demo"):
+        workshop = _open(data)
+        filled = demo_shop.fill(workshop, _filling)
+        typer.echo("The demo shop was set up." if filled else "The demo shop is as you left it.")
+        start_bench_meter(workshop)
+        _run(workshop, host, port, data, host_name or [])
 
 
 @shop_app.command()
@@ -73,9 +75,10 @@ def serve(
 ) -> None:
     """Start with your own shop."""
     _own_address(host, port)
-    workshop = _open(data)
-    workshop.links.anywhere = meters_anywhere
-    _run(workshop, host, port, data, host_name or [])
+    with _held(data, "serve"):
+        workshop = _open(data)
+        workshop.links.anywhere = meters_anywhere
+        _run(workshop, host, port, data, host_name or [])
 
 
 @shop_app.command()
@@ -163,13 +166,14 @@ def import_command(job: Path, data: Data = DEFAULT_DATA / "shop") -> None:
     from bottega.app.errors import AppError
     from bottega.app.job.file import import_job
 
-    workshop = _open(data)
-    try:
-        typer.echo(f"Job {import_job(workshop, read(job)).number} is in.")
-    except AppError as error:
-        fail(str(error))
-    finally:
-        workshop.close()
+    with _held(data, "import"):
+        workshop = _open(data)
+        try:
+            typer.echo(f"Job {import_job(workshop, read(job)).number} is in.")
+        except AppError as error:
+            fail(str(error))
+        finally:
+            workshop.close()
 
 
 @shop_app.command()
@@ -195,11 +199,12 @@ def restore(copy: Path, data: Data = DEFAULT_DATA / "shop", force: Force = False
     from bottega.store.database import StoreError
     from bottega.store.photos import FOLDER, copy_photos
 
-    try:
-        restored = restore_shop(copy, data, force)
-        photos = copy_photos(copy.with_name(f"{copy.name}.{FOLDER}"), data / FOLDER)
-    except StoreError as error:
-        fail(sentence(error))
+    with _held(data, "restore"):
+        try:
+            restored = restore_shop(copy, data, force)
+            photos = copy_photos(copy.with_name(f"{copy.name}.{FOLDER}"), data / FOLDER)
+        except StoreError as error:
+            fail(sentence(error))
     typer.echo(f"Restored to {data}: {_counts(restored)}, {photos} photos.")
 
 
@@ -250,6 +255,24 @@ def _own_address(host: str, port: int) -> None:
             "a tunnel "
             f"there: ssh -L {port}:127.0.0.1:{port} NAME-OF-THIS-COMPUTER"
         )
+
+
+@contextlib.contextmanager
+def _held(data: Path, what: str) -> Iterator[None]:
+    """Hold a data folder while a command writes in it, or say who does and end."""
+    from datetime import datetime
+
+    from bottega.store.database import StoreError
+    from bottega.store.hold import Hold
+
+    try:
+        hold = Hold(data, what, datetime.now().astimezone())
+    except StoreError as error:
+        fail(sentence(error))
+    try:
+        yield
+    finally:
+        hold.let_go()
 
 
 def _open(data: Path) -> "Workshop":
