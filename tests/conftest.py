@@ -19,7 +19,6 @@ from bottega.app.workshop import Workshop, open_workshop
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.shelf import Shelf, shipped_shelf
 from bottega.store.database import FILE
-from bottega.store.shop import Member
 
 SHEETS_OF_EVERY_KIND = (
     "nembrio-f7",
@@ -60,7 +59,7 @@ def f7(shelf: Shelf) -> MachineType:
 @pytest.fixture
 def workshop() -> Iterator[Workshop]:
     made = open_workshop(None, Clock())
-    made.keep_member(Member("Ilaria Venn", "owner"))
+    made.change_member("Ilaria Venn", lambda _: "owner")
     yield made
     made.close()
 

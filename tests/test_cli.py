@@ -11,7 +11,6 @@ from typer.testing import CliRunner
 from bottega.app.workshop import open_workshop
 from bottega.cli import app
 from bottega.store.database import FILE
-from bottega.store.shop import Member
 
 
 def run(*words):
@@ -21,7 +20,7 @@ def run(*words):
 @pytest.fixture
 def shop(tmp_path):
     made = open_workshop(tmp_path / "shop", Clock())
-    made.keep_member(Member("Pia Lund", "trainee"))
+    made.change_member("Pia Lund", lambda _: "trainee")
     made.close()
     return tmp_path / "shop"
 

@@ -73,10 +73,8 @@ def test_many_take_sheets_at_once_and_none_is_lost(workshop):
 def test_settings_and_members_are_read_once_and_again_after_a_change(workshop):
     from dataclasses import replace
 
-    from bottega.store.shop import Member
-
     assert workshop.settings is workshop.settings
-    workshop.keep_settings(replace(workshop.settings, currency="USD"))
+    workshop.change_settings(lambda kept: replace(kept, currency="USD"))
     assert workshop.settings.currency == "USD"
-    workshop.keep_member(Member("Ned Ash", "technician"))
+    workshop.change_member("Ned Ash", lambda _: "technician")
     assert "Ned Ash" in [member.name for member in workshop.members]

@@ -89,9 +89,9 @@ def test_settings_and_members_are_kept(database):
     shop = ShopStore(database)
     assert shop.settings() == ShopSettings()
     changed = ShopSettings(currency="USD", mains_v=120, mains_hz=60, units="us", ferry_days=(1, 4))
-    shop.keep_settings(changed)
-    shop.keep_member(Member("Pia", "trainee"))
-    shop.keep_member(Member("Pia", "technician"))
+    shop.change_settings(lambda _: changed)
+    shop.change_member("Pia", lambda _: "trainee")
+    shop.change_member("Pia", lambda _: "technician")
     assert shop.settings() == changed
     assert shop.members() == [Member("Pia", "technician")]
 

@@ -1,6 +1,7 @@
 """Settings and members: as they were kept, and what a newer version added is left alone."""
 
 import threading
+from dataclasses import replace
 
 from sqlalchemy import text
 from tests.conftest import Clock
@@ -16,7 +17,7 @@ def test_settings_come_back_as_they_were_kept(tmp_path):
     store = ShopStore(database)
     assert store.settings() == ShopSettings()
     kept = ShopSettings(name="Faro", currency="USD", mains_v=120, ferry_days=(1, 4))
-    store.keep_settings(kept)
+    store.change_settings(lambda _: kept)
     assert store.settings() == kept
     database.close()
 
@@ -24,7 +25,7 @@ def test_settings_come_back_as_they_were_kept(tmp_path):
 def test_what_a_newer_version_added_does_not_stop_this_one(tmp_path):
     database = open_database(tmp_path)
     store = ShopStore(database)
-    store.keep_settings(ShopSettings(name="Faro"))
+    store.change_settings(lambda _: ShopSettings(name="Faro"))
     with database.writing() as session:
         newer = "UPDATE settings SET body = json_set(body, '$.moon_phase', 'full')"
         session.execute(text(newer))
@@ -36,7 +37,7 @@ def test_members_are_in_the_order_of_their_names_and_a_role_changes():
     database = open_database(None)
     store = ShopStore(database)
     for name, role in (("Tomo", "technician"), ("Ilaria", "owner"), ("Tomo", "trainee")):
-        store.keep_member(Member(name, role))
+        store.change_member(name, lambda _, role=role: role)
     assert store.members() == [Member("Ilaria", "owner"), Member("Tomo", "trainee")]
     database.close()
 
@@ -53,8 +54,8 @@ def test_whoever_reads_while_others_write_sees_settings_and_never_nothing(tmp_pa
     for thread in readers:
         thread.start()
     for n in range(20):
-        workshop.keep_settings(ShopSettings(name=f"Faro {n}"))
-        workshop.keep_member(Member(f"Member {n:02d}", "technician"))
+        workshop.change_settings(lambda kept, n=n: replace(kept, name=f"Faro {n}"))
+        workshop.change_member(f"Member {n:02d}", lambda _: "technician")
     done.set()
     for thread in readers:
         thread.join()

@@ -19,9 +19,12 @@ from bottega.core.library.shelf import DATA
 from bottega.core.library.yamlfile import read_yaml
 from bottega.core.shop import ShopSettings
 from bottega.store.rigs import RigTicket
-from bottega.store.shop import Member
 
 DEMO = DATA / "demo" / "officina-faro.yaml"
+
+
+def _role(role: str) -> Callable[[str], str]:
+    return lambda _: role
 
 
 def fill(workshop: Workshop, say: Callable[[int, int], None] = lambda done, whole: None) -> bool:
@@ -32,9 +35,9 @@ def fill(workshop: Workshop, say: Callable[[int, int], None] = lambda done, whol
     scene = read_yaml(DEMO).data
     settings = dict(scene["settings"])
     settings |= {listed: tuple(settings[listed]) for listed in ("ferry_days", "seals")}
-    workshop.keep_settings(ShopSettings(**settings))
+    workshop.change_settings(lambda _: ShopSettings(**settings))
     for member in scene["members"]:
-        workshop.keep_member(Member(**member))
+        workshop.change_member(member["name"], _role(member["role"]))
     present, clock = workshop.now(), workshop.clock
     try:
         for done, job in enumerate(scene["jobs"], start=1):

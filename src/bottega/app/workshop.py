@@ -90,6 +90,8 @@ class Workshop:
     _ways: Kept[tuple[str, str | None, str], Reaching] = field(
         default_factory=lambda: Kept(WAYS_KEPT)
     )
+    sheets_turn: RLock = field(default_factory=RLock)
+    """Held from the reading of a sheet to the writing of what comes of it."""
     _lock: RLock = field(default_factory=RLock)
     _settings: ShopSettings | None = None
     _members: list[Member] | None = None
@@ -178,11 +180,13 @@ class Workshop:
                 self._settings = self.shop.settings()
             return self._settings
 
-    def keep_settings(self, settings: ShopSettings) -> None:
-        """Store the shop's settings."""
-        self.shop.keep_settings(settings)
+    def change_settings(self, change: Callable[[ShopSettings], ShopSettings]) -> ShopSettings:
+        """Change the shop's settings as they are stored now, in one transaction, and return them.
+        What ``change`` raises changes nothing."""
+        changed = self.shop.change_settings(change)
         with self._lock:
             self._settings = None
+        return changed
 
     @property
     def members(self) -> list[Member]:
@@ -192,11 +196,13 @@ class Workshop:
                 self._members = self.shop.members()
             return self._members
 
-    def keep_member(self, member: Member) -> None:
-        """Store a member, or change the role of one."""
-        self.shop.keep_member(member)
+    def change_member(self, name: str, role: Callable[[str], str]) -> Member:
+        """Store a member with the role that follows from the one that is stored, empty for
+        nobody."""
+        changed = self.shop.change_member(name, role)
         with self._lock:
             self._members = None
+        return changed
 
     def now(self) -> datetime:
         """Return the time, with its zone."""

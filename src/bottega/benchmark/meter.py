@@ -70,7 +70,7 @@ def _measured(workshop: Workshop, touches: int) -> MeterBench:
     probes = _Probes()
     stand_in = StandIn(Display(probes)).start()
     meter = Instrument("bench", tuple(FUNCTIONS), resource=stand_in.resource)
-    workshop.keep_settings(replace(workshop.settings, gear=(meter,)))
+    workshop.change_settings(lambda settings: replace(settings, gear=(meter,)))
     config = Config(create_app(workshop), port=0, log_level="error")
     server = Server(config)
     socket = config.bind_socket()

@@ -1,5 +1,6 @@
 """The shop itself: its settings and its members."""
 
+from collections.abc import Callable
 from dataclasses import asdict, dataclass, fields
 from datetime import date
 from typing import Any
@@ -40,23 +41,17 @@ class ShopStore:
         alone."""
         with self._database.reading() as session:
             row = session.get(SettingsRow, 1)
-        known = {field.name for field in fields(ShopSettings)}
-        body = {key: value for key, value in (row.body if row else {}).items() if key in known}
-        for listed in ("ferry_days", "seals"):
-            if listed in body:
-                body[listed] = tuple(body[listed])
-        for paired in ("pace", "schools"):
-            body[paired] = tuple((name, value) for name, value in body.get(paired, ()))
-        body["gear"] = tuple(_instrument(raw) for raw in body.get("gear", ()))
-        return ShopSettings(**body)
+        return _settings(row.body if row else {})
 
-    def keep_settings(self, settings: ShopSettings) -> None:
-        """Store the settings."""
+    def change_settings(self, change: Callable[[ShopSettings], ShopSettings]) -> ShopSettings:
+        """Read the settings, change them and store what comes of it, in one transaction that
+        nobody writes in between; return the new ones. What ``change`` raises changes nothing."""
         with self._database.writing() as session:
-            body = asdict(settings)
-            for raw in body["gear"]:
-                raw["calibrated"] = raw["calibrated"] and raw["calibrated"].isoformat()
-            session.merge(SettingsRow(id=1, body=body))
+            row = session.get(SettingsRow, 1)
+            before = row.body if row else {}
+            changed = change(_settings(before))
+            session.merge(SettingsRow(id=1, body={**before, **_body(changed)}))
+        return changed
 
     def members(self) -> list[Member]:
         """Return the members in the order of their names."""
@@ -64,7 +59,30 @@ class ShopStore:
             rows = session.scalars(select(MemberRow).order_by(MemberRow.name)).all()
         return [Member(row.name, row.role) for row in rows]
 
-    def keep_member(self, member: Member) -> None:
-        """Store a member, or change the role of one."""
+    def change_member(self, name: str, role: Callable[[str], str]) -> Member:
+        """Store a member with the role that follows from the one that is stored (empty for nobody),
+        in one transaction. What ``role`` raises changes nothing."""
         with self._database.writing() as session:
-            session.merge(MemberRow(name=member.name, role=member.role))
+            row = session.get(MemberRow, name)
+            changed = role(row.role if row else "")
+            session.merge(MemberRow(name=name, role=changed))
+        return Member(name, changed)
+
+
+def _settings(stored: dict[str, Any]) -> ShopSettings:
+    known = {field.name for field in fields(ShopSettings)}
+    body = {key: value for key, value in stored.items() if key in known}
+    for listed in ("ferry_days", "seals"):
+        if listed in body:
+            body[listed] = tuple(body[listed])
+    for paired in ("pace", "schools"):
+        body[paired] = tuple((name, value) for name, value in body.get(paired, ()))
+    body["gear"] = tuple(_instrument(raw) for raw in body.get("gear", ()))
+    return ShopSettings(**body)
+
+
+def _body(settings: ShopSettings) -> dict[str, Any]:
+    body = asdict(settings)
+    for raw in body["gear"]:
+        raw["calibrated"] = raw["calibrated"] and raw["calibrated"].isoformat()
+    return body

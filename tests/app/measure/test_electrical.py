@@ -73,9 +73,9 @@ def test_limits_that_came_along_are_not_believed_and_its_own_are_kept(workshop, 
 
 
 def test_a_set_that_is_no_longer_there_gives_way_to_the_first(workshop):
-    workshop.keep_settings(replace(workshop.settings, limits="gone"))
+    workshop.change_settings(lambda kept: replace(kept, limits="gone"))
     assert limits_of(workshop).name.startswith("After repair")
-    workshop.keep_settings(replace(workshop.settings, limits="after_repair"))
+    workshop.change_settings(lambda kept: replace(kept, limits="after_repair"))
 
 
 def test_every_set_names_its_standard(workshop):

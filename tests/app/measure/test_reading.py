@@ -66,12 +66,12 @@ def test_a_reading_keeps_where_with_what_and_how_it_was_taken(workshop, houseboa
 
     def taken(accuracy, by_wire=True):
         gear = (Instrument("Brown meter", ("resistance",), accuracy),)
-        workshop.keep_settings(replace(workshop.settings, gear=gear))
+        workshop.change_settings(lambda kept: replace(kept, gear=gear))
         asked = (answer.job, answer.machine, "measure_pump_coil", f"{high * 1.02:g}")
         return take_reading(workshop, *asked, by_wire=by_wire).reading
 
     coarse, fine, typed = taken(0.05), taken(0.002), taken(0.002, by_wire=False)
-    workshop.keep_settings(replace(workshop.settings, gear=()))
+    workshop.change_settings(lambda kept: replace(kept, gear=()))
     assert coarse.borderline
     assert not fine.borderline
     assert (fine.instrument, fine.terminals != "") == ("Brown meter", True)

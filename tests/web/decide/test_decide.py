@@ -90,7 +90,7 @@ def test_below_the_mark_a_part_asks_a_reason_and_keeps_the_page(browser, demo):
 
 
 def test_a_shop_that_swaps_cheap_parts_is_asked_no_reason(browser, demo):
-    demo.keep_settings(replace(demo.settings, school="swap_cheap"))
+    demo.change_settings(lambda kept: replace(kept, school="swap_cheap"))
     assert decide(browser, demo, "0412", repair="drain_pump.part").status_code == 303
 
 

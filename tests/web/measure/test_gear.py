@@ -88,7 +88,7 @@ def test_a_line_is_tried_and_what_was_found_is_said(browser, demo):
 
 def test_a_line_that_an_older_version_kept_and_that_is_opened_no_more_is_said(browser, demo):
     old = Instrument("Brown meter", ("resistance",), resource="ASRLspy:///dev/null?file=x::INSTR")
-    demo.keep_settings(replace(demo.settings, gear=(old,)))
+    demo.change_settings(lambda kept: replace(kept, gear=(old,)))
     assert "ASRLspy" in browser.get("/shop/gear").text
     assert "expected TCPIP::" in tried(browser, demo)
 

@@ -3,17 +3,16 @@
 from typing import Any
 
 from bottega.app.errors import BadValue
-from bottega.app.library.sheets import save, text_of
+from bottega.app.library.sheets import change
 from bottega.app.values import number
 from bottega.app.workshop import Workshop
 from bottega.core.library.machine_type import MachineType
-from bottega.core.library.yamlfile import written
 
 
 def add_part(workshop: Workshop, sheet: str, fields: dict[str, str], author: str) -> MachineType:
     """Write a part number of a component into a sheet, beside those it has. Raises BadValue,
     NotFound."""
-    text, component = text_of(workshop, sheet), fields.get("component", "")
+    component = fields.get("component", "")
     machine = workshop.machine(workshop.shelf.sheets[sheet].archetype, sheet)
     if component not in machine.components:
         raise BadValue("Choose which part the number belongs to.", "component")
@@ -30,6 +29,8 @@ def add_part(workshop: Workshop, sheet: str, fields: dict[str, str], author: str
     record |= {"replaces": old} if old else {}
     if not record["number"]:
         raise BadValue("A part wants its number.", "number")
-    first = component not in machine.part_numbers
-    change = (("parts", component), [record] if first else record)
-    return save(workshop, written(text, change), author, sheet)
+    with workshop.sheets_turn:
+        machine = workshop.machine(workshop.shelf.sheets[sheet].archetype, sheet)
+        first = component not in machine.part_numbers
+        new = [record] if first else record
+        return change(workshop, sheet, author, {}, (("parts", component), new))

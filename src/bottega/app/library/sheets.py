@@ -11,15 +11,17 @@ from typing import Any
 from pydantic import BaseModel
 
 from bottega.app.errors import BadValue, NotFound, Stale
+from bottega.app.library.revisions import said_since
 from bottega.app.panel.heard import sentence
-from bottega.app.values import number, whole
+from bottega.app.values import number, shown, whole
 from bottega.app.workshop import Workshop
 from bottega.core.library.consistency import check_machine
 from bottega.core.library.errors import LibraryError, Problem
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.panel_record import PanelRecord
+from bottega.core.library.shelf import shipped_shelf
 from bottega.core.library.tables import validated
-from bottega.core.library.yamlfile import Source, documents, parse_yaml, written
+from bottega.core.library.yamlfile import Path_, Source, at_path, documents, parse_yaml, written
 from bottega.core.panel.decoder import PanelError, refuse_impossible
 from bottega.core.panel.notation import parsed
 from bottega.store.sheets import SheetMoved
@@ -27,6 +29,10 @@ from bottega.store.sheets import SheetMoved
 DIVIDER = "\n---\n"
 MOST_CODES = 500
 """Codes of a table; chosen, no panel shows as many."""
+MOST_REVISIONS = 10**6
+"""Revisions a form may have seen; chosen, beyond every sheet."""
+Change = tuple[Path_, Any]
+"""A value and where it is set: its keys from the top."""
 LONGEST_NOTE = 2000
 """Characters of a note; chosen, a page of typing."""
 MOST_FASTENERS = 200
@@ -101,18 +107,74 @@ def save(
     problems = check_machine(trial, machine.archetype, sheet)
     if problems:
         raise BrokenSheet(problems)
-    present = workshop.sheets.seq(sheet)
-    if seen is not None and seen != present:
-        raise Stale(
-            "Somebody else saved this sheet since you opened it. Copy your changes, load it "
-            "again and put them in."
-        )
-    try:
-        workshop.sheets.append(sheet, text, author, workshop.now(), present)
-    except SheetMoved as error:
-        raise Stale("Somebody else saved this sheet at the same moment. Send it again.") from error
-    workshop.saved(source)
+    with workshop.sheets_turn:
+        present = workshop.sheets.seq(sheet)
+        if seen is not None and seen != present:
+            since = said_since(_data_at(workshop, sheet, seen), _data_at(workshop, sheet, present))
+            raise Stale(
+                f"Somebody else saved this sheet since you opened it: {since}. Copy your changes, "
+                "load it again and put them in."
+            )
+        try:
+            workshop.sheets.append(sheet, text, author, workshop.now(), present)
+        except SheetMoved as error:
+            raise Stale(
+                "Somebody else saved this sheet at the same moment. Send it again."
+            ) from error
+        workshop.saved(source)
     return machine
+
+
+def change(
+    workshop: Workshop, sheet: str, author: str, fields: dict[str, str], *changes: Change
+) -> MachineType:
+    """Set values of a sheet as it stands now, and return its machine type; nobody saves it between
+    the reading and the writing. ``fields`` carry as ``seen`` the revision its form was made from.
+
+    What stands there already is not written again. Raises what ``save`` raises, NotFound, and Stale
+    with both values where somebody else has set the same one since.
+    """
+    with workshop.sheets_turn:
+        text = text_of(workshop, sheet)
+        now, seen = parse_yaml(text.encode(), sheet).data, fields.get("seen", "")
+        todo = [one for one in changes if not _stands(now, one)]
+        if not todo:
+            return workshop.machine(workshop.shelf.sheets[sheet].archetype, sheet)
+        if seen:
+            _refuse_overtaken(workshop, sheet, whole(seen, "seen", 0, MOST_REVISIONS), now, todo)
+        return save(workshop, written(text, *todo), author, sheet)
+
+
+def _refuse_overtaken(
+    workshop: Workshop, sheet: str, seen: int, now: Any, changes: list[Change]
+) -> None:
+    """Raise Stale where a value was set by somebody else after the revision that was seen."""
+    then = _data_at(workshop, sheet, seen)
+    for path, value in changes:
+        before, present = at_path(then, path), at_path(now, path)
+        if before != present and not isinstance(present, list):
+            raise Stale(
+                f"{'.'.join(str(part) for part in path)}: somebody else has put {shown(present)} "
+                f"since you opened the form, and you wrote {shown(value)}. Nothing of yours was "
+                "written; send it again if yours is to stand."
+            )
+
+
+def _data_at(workshop: Workshop, sheet: str, seen: int) -> Any:
+    """Return what a sheet said after so many revisions; as it was shipped before the first."""
+    kept = {revision.seq: revision.text for revision in workshop.sheets.of(sheet)}
+    shipped = shipped_shelf().sources.get(sheet)
+    text = kept.get(seen, shipped.text if shipped else f"sheet: {sheet}\n")
+    return parse_yaml(text.encode(), sheet).data
+
+
+def _stands(data: Any, change: Change) -> bool:
+    """Return whether a value is there already; the last of a list where it is appended."""
+    path, value = change
+    present = at_path(data, path)
+    if isinstance(present, list) and not isinstance(value, list):
+        return bool(present) and present[-1] == value
+    return bool(present == value)
 
 
 def new_sheet(
@@ -159,65 +221,51 @@ def add_value(workshop: Workshop, sheet: str, fields: dict[str, str], author: st
         "source": fields.get("source", "").strip() or f"noted by {author}",
         "grade": fields.get("grade", "").strip(),
     }
-    return save(
-        workshop,
-        written(text_of(workshop, sheet), (("values", fields.get("key", "")), window)),
-        author,
-        sheet,
-    )
+    return change(workshop, sheet, author, fields, (("values", fields.get("key", "")), window))
 
 
 def add_note(workshop: Workshop, sheet: str, note: str, author: str) -> MachineType:
-    """Append a note to a sheet. Raises BadValue, NotFound."""
+    """Append a note to a sheet; the same once more changes nothing. Raises BadValue, NotFound."""
     if not note.strip():
         raise BadValue("The note is empty.", "note")
     if len(note) > LONGEST_NOTE:
         raise BadValue(
             f"Found a note of {len(note)} characters, expected at most {LONGEST_NOTE}.", "note"
         )
-    text = text_of(workshop, sheet)
-    has_notes = bool(workshop.shelf.sheets[sheet].notes)
-    return save(
-        workshop,
-        written(text, (("notes",), note.strip() if has_notes else [note.strip()])),
-        author,
-        sheet,
-    )
+    with workshop.sheets_turn:
+        has_notes = bool(workshop.shelf.sheets[sheet].notes)
+        words = note.strip() if has_notes else [note.strip()]
+        return change(workshop, sheet, author, {}, (("notes",), words))
 
 
 def add_code(workshop: Workshop, sheet: str, fields: dict[str, str], author: str) -> MachineType:
     """Write a code into a sheet's table. ``shows`` is "3 2", "1 0 1 0 0" or what the display shows.
     Raises BadValue."""
     record = _code(workshop, sheet, fields)
-    return save(
-        workshop,
-        written(text_of(workshop, sheet), (("codes", fields["code"].strip()), record)),
-        author,
-        sheet,
-    )
+    return change(workshop, sheet, author, fields, (("codes", fields["code"].strip()), record))
 
 
 def add_fastener(
     workshop: Workshop, sheet: str, fields: dict[str, str], author: str
 ) -> MachineType:
     """Write the fasteners of one operation as this model has them. Raises BadValue, NotFound."""
-    text = text_of(workshop, sheet)
-    machine = workshop.machine(workshop.shelf.sheets[sheet].archetype, sheet)
-    operation = machine.operations.get(fields.get("operation", ""))
-    if operation is None:
-        raise BadValue("Choose which operation the fasteners belong to.", "operation")
-    record = operation.model_dump(mode="json", exclude_defaults=True)
-    fastener = {
-        key: fields[key].strip()
-        for key in ("kind", "size", "head", "place", "hand")
-        if fields.get(key, "").strip()
-    }
-    record["fasteners"] = [
-        {**fastener, "count": whole(fields.get("count", ""), "count", 1, MOST_FASTENERS)}
-    ]
-    return save(
-        workshop, written(text, (("operations", fields["operation"]), record)), author, sheet
-    )
+    with workshop.sheets_turn:
+        machine = workshop.machine(workshop.shelf.sheets[sheet].archetype, sheet)
+        operation = machine.operations.get(fields.get("operation", ""))
+        if operation is None:
+            raise BadValue("Choose which operation the fasteners belong to.", "operation")
+        record = operation.model_dump(mode="json", exclude_defaults=True)
+        fastener = {
+            key: fields[key].strip()
+            for key in ("kind", "size", "head", "place", "hand")
+            if fields.get(key, "").strip()
+        }
+        record["fasteners"] = [
+            {**fastener, "count": whole(fields.get("count", ""), "count", 1, MOST_FASTENERS)}
+        ]
+        return change(
+            workshop, sheet, author, fields, (("operations", fields["operation"]), record)
+        )
 
 
 def codes_from_csv(workshop: Workshop, sheet: str, raw: bytes) -> list[dict[str, str]]:
@@ -252,13 +300,14 @@ def codes_from_csv(workshop: Workshop, sheet: str, raw: bytes) -> list[dict[str,
 
 
 def take_codes(
-    workshop: Workshop, sheet: str, rows: list[dict[str, str]], author: str
+    workshop: Workshop, sheet: str, rows: list[dict[str, str]], author: str, seen: str = ""
 ) -> MachineType:
-    """Write a previewed code table into a sheet as one revision. Raises BadValue, BrokenSheet."""
+    """Write a previewed code table into a sheet as one revision; ``seen`` is the revision its form
+    was made from. Raises BadValue, BrokenSheet, Stale."""
     if not rows or any(not row.get("code", "").strip() for row in rows):
         raise BadValue("The preview was lost on the way. Bring the table in again.", "file")
     changes = [(("codes", row["code"].strip()), _code(workshop, sheet, row)) for row in rows]
-    return save(workshop, written(text_of(workshop, sheet), *changes), author, sheet)
+    return change(workshop, sheet, author, {"seen": seen}, *changes)
 
 
 def export_all(workshop: Workshop) -> str:

@@ -1,18 +1,23 @@
 """Keep the register of test gear, and try an instrument's line."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from datetime import date
+from hashlib import sha256
 
-from bottega.app.errors import BadValue, NotFound
+from bottega.app.errors import BadValue, NotFound, Stale
 from bottega.app.values import as_sentence, in_words, number
 from bottega.app.workshop import Workshop
 from bottega.core.gear import Instrument
+from bottega.core.shop import ShopSettings
 from bottega.devices.address import BadAddress, address_of
 from bottega.devices.trial import readable
 
 MOST = 40
 """Instruments a shop may write down; chosen, four times a full van."""
 LONGEST = 60
+MARK = 16
+"""Letters of an instrument's mark; chosen, two of one name are never alike by chance."""
 
 
 @dataclass(frozen=True)
@@ -27,9 +32,15 @@ class Tried:
     over: bool
 
 
-def keep_instrument(workshop: Workshop, typed: dict[str, str], measures: list[str]) -> Instrument:
-    """Write down an instrument, or write one of that name anew. Raises BadValue naming the
-    field."""
+def keep_instrument(
+    workshop: Workshop,
+    typed: dict[str, str],
+    measures: list[str],
+    was: dict[str, str] | None = None,
+) -> Instrument:
+    """Write down an instrument, or write one of that name anew; ``was`` are the marks of those the
+    form showed, by name. Raises BadValue naming the field, Stale where somebody else wrote one of
+    that name since."""
     name, resource = typed.get("name", "").strip(), _line(typed.get("resource", "").strip())
     if not 1 <= len(name) <= LONGEST:
         raise BadValue(f"An instrument wants a name of 1 to {LONGEST} letters.", "name")
@@ -41,19 +52,55 @@ def keep_instrument(workshop: Workshop, typed: dict[str, str], measures: list[st
     accuracy = typed.get("accuracy", "").strip()
     share = number(accuracy, "accuracy", 0.001, 50) / 100 if accuracy else None
     instrument = Instrument(name, tuple(measures), share, _day(workshop, typed), resource)
-    others = [kept for kept in workshop.settings.gear if kept.name != name]
-    if len(others) >= MOST:
-        raise BadValue(f"Found {MOST} instruments already, expected fewer.", "name")
-    workshop.keep_settings(replace(workshop.settings, gear=(*others, instrument)))
+
+    def change(settings: ShopSettings) -> ShopSettings:
+        others = [kept for kept in settings.gear if kept.name != name]
+        if len(others) >= MOST:
+            raise BadValue(f"Found {MOST} instruments already, expected fewer.", "name")
+        _refuse_overtaken(settings, name, was, instrument)
+        return replace(settings, gear=(*others, instrument))
+
+    workshop.change_settings(change)
     return instrument
 
 
-def drop_instrument(workshop: Workshop, name: str) -> None:
-    """Strike an instrument out. Raises NotFound."""
-    left = tuple(kept for kept in workshop.settings.gear if kept.name != name)
-    if len(left) == len(workshop.settings.gear):
-        raise NotFound(f"Found no instrument '{name[:40]}', expected one of the register.")
-    workshop.keep_settings(replace(workshop.settings, gear=left))
+def drop_instrument(workshop: Workshop, name: str, was: dict[str, str] | None = None) -> None:
+    """Strike an instrument out. Raises NotFound, Stale where somebody else wrote it anew since."""
+
+    def change(settings: ShopSettings) -> ShopSettings:
+        left = tuple(kept for kept in settings.gear if kept.name != name)
+        if len(left) == len(settings.gear):
+            raise NotFound(f"Found no instrument '{name[:40]}', expected one of the register.")
+        _refuse_overtaken(settings, name, was, None)
+        return replace(settings, gear=left)
+
+    workshop.change_settings(change)
+
+
+def marks(gear: Iterable[Instrument]) -> dict[str, str]:
+    """Return a mark of each instrument by its name, by which another entry of that name is
+    known."""
+    return {one.name: sha256(repr(one).encode()).hexdigest()[:MARK] for one in gear}
+
+
+def _refuse_overtaken(
+    settings: ShopSettings, name: str, was: dict[str, str] | None, wanted: Instrument | None
+) -> None:
+    now = next((kept for kept in settings.gear if kept.name == name), None)
+    if was is None or now == wanted or marks(settings.gear).get(name) == was.get(name):
+        return
+    yours = _in_short(wanted) if wanted else "nothing"
+    raise Stale(
+        f"Somebody else wrote {name} down since you opened the form: {_in_short(now)}. You wrote: "
+        f"{yours}. Nothing of yours was written; send it again if yours is to stand."
+    )
+
+
+def _in_short(one: Instrument | None) -> str:
+    if one is None:
+        return "struck out"
+    accuracy = f"{one.accuracy:.3%}" if one.accuracy else "usual accuracy"
+    return f"{', '.join(one.measures)}; {accuracy}; {one.calibrated or 'no day'}; {one.resource}"
 
 
 def try_line(workshop: Workshop, name: str) -> None:

@@ -70,13 +70,14 @@ def take_own_pace(workshop: Workshop) -> dict[str, float]:
     if not found.pace:
         fewest = workshop.shelf.tables.strip.pace.fewest
         raise Refused(f"Found {found.noted} steps noted, expected at least {fewest} to learn from.")
-    workshop.keep_settings(replace(workshop.settings, pace=tuple(found.pace.items())))
+    pace = tuple(found.pace.items())
+    workshop.change_settings(lambda settings: replace(settings, pace=pace))
     return found.pace
 
 
 def take_library_pace(workshop: Workshop) -> None:
     """Let the plans count with the library's minutes again."""
-    workshop.keep_settings(replace(workshop.settings, pace=()))
+    workshop.change_settings(lambda settings: replace(settings, pace=()))
 
 
 def _done(machine: MachineType, job: Job) -> list[tuple[str, float, float]]:

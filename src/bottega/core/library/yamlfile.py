@@ -156,6 +156,13 @@ def _may_nest(line: str) -> int:
     )
 
 
+def at_path(data: Any, path: Path_) -> Any:
+    """Return what stands at a key path of plain data, None where nothing does."""
+    for key in path:
+        data = data.get(key) if isinstance(data, dict) else None
+    return data
+
+
 def written(text: str, *changes: tuple[Path_, Any]) -> str:
     """Return YAML text with values set at key paths; missing parents are made, comments and order
     survive.

@@ -1,6 +1,7 @@
 """The security floor: same origin, a token on every change, a strict content policy on every
 answer."""
 
+import json
 import secrets
 from collections.abc import AsyncIterator
 from time import perf_counter
@@ -176,6 +177,20 @@ def seen_of(form: FormData) -> int:
             "Load the page again and send it once more."
         )
     return whole(text_of(form, "seen"), "seen", 0, MOST_SEEN)
+
+
+def marks_of(form: FormData) -> dict[str, str] | None:
+    """Return what the form's page had shown of things that are kept, each with its mark; None where
+    the form does not say."""
+    if "was" not in form:
+        return None
+    try:
+        shown = json.loads(text_of(form, "was"))
+    except ValueError:
+        return {}
+    if not isinstance(shown, dict):
+        return {}
+    return {name: mark for name, mark in shown.items() if isinstance(mark, str)}
 
 
 def texts_of(form: FormData, *without: str) -> dict[str, str]:

@@ -14,6 +14,7 @@ from bottega.app.job.record import record
 from bottega.app.library.parts import add_part
 from bottega.app.library.revisions import last_change
 from bottega.app.library.sheets import (
+    MOST_REVISIONS,
     BrokenSheet,
     Incoming,
     add_code,
@@ -51,8 +52,6 @@ CHOICE = "choice_"
 """How the name of a field begins that says what becomes of a sheet that is here already."""
 ASKED = 409
 """Status of the page that asks what becomes of sheets that are here already."""
-MOST_REVISIONS = 10**6
-"""Revisions a form may have seen; chosen, beyond every sheet."""
 _ROWS = TypeAdapter(list[dict[str, str]])
 
 
@@ -284,7 +283,7 @@ def _keep_code(workshop: Workshop, sheet: str, typed: dict[str, str], author: st
 
 
 def _keep_codes(workshop: Workshop, sheet: str, typed: dict[str, str], author: str) -> MachineType:
-    return take_codes(workshop, sheet, _rows(typed.get("rows", "")), author)
+    return take_codes(workshop, sheet, _rows(typed.get("rows", "")), author, typed.get("seen", ""))
 
 
 def _keep_raw(workshop: Workshop, sheet: str, typed: dict[str, str], author: str) -> MachineType:

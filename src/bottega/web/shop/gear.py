@@ -1,17 +1,19 @@
 """The register of test gear, and trying the line of an instrument."""
 
+import json
 from dataclasses import dataclass
 from datetime import date
 
 from fastapi import APIRouter, Request, Response
 
-from bottega.app.shop.gear import Tried, drop_instrument, keep_instrument, try_line
+from bottega.app.errors import Stale
+from bottega.app.shop.gear import Tried, drop_instrument, keep_instrument, marks, try_line
 from bottega.app.shop.gear import tried as found_on
 from bottega.core.gear import BY_HAND, Instrument
 from bottega.devices.meter import found_resources
 from bottega.web.kit.errors import REFUSALS, note_of
 from bottega.web.kit.page import ErrorNote, Page, go_to, render, status_of, workshop_of
-from bottega.web.kit.security import Form, text_of
+from bottega.web.kit.security import Form, marks_of, text_of
 
 router = APIRouter(prefix="/shop/gear", include_in_schema=False)
 FIELDS = ("name", "accuracy", "calibrated", "resource")
@@ -29,6 +31,8 @@ class GearPage:
     typed: dict[str, str]
     ticked: frozenset[str]
     error: ErrorNote | None
+    was: str
+    """The marks of the instruments as they stand, sent along with every form."""
     tried: Tried | None
     today: date
 
@@ -45,7 +49,7 @@ def keep_gear(request: Request, form: Form) -> Response:
     typed = {name: text_of(form, name) for name in FIELDS}
     measures = [str(value) for value in form.getlist("measures")]
     try:
-        keep_instrument(workshop_of(request), typed, measures)
+        keep_instrument(workshop_of(request), typed, measures, marks_of(form))
     except REFUSALS as error:
         return _page(request, typed, frozenset(measures), note_of(error, typed))
     return go_to(request, "gear_page")
@@ -54,7 +58,10 @@ def keep_gear(request: Request, form: Form) -> Response:
 @router.post("/drop")
 def drop_gear(request: Request, form: Form) -> Response:
     """Strike an instrument out."""
-    drop_instrument(workshop_of(request), text_of(form, "name"))
+    try:
+        drop_instrument(workshop_of(request), text_of(form, "name"), marks_of(form))
+    except Stale as error:
+        return _page(request, error=note_of(error, {}))
     return go_to(request, "gear_page")
 
 
@@ -83,6 +90,7 @@ def _page(
         typed=typed or dict.fromkeys(FIELDS, ""),
         ticked=ticked,
         error=error,
+        was=json.dumps(marks(workshop.settings.gear)),
         tried=tried,
         today=workshop.now().date(),
     )

@@ -1,33 +1,35 @@
 """The shop's settings and members, who works at this browser, and its theme."""
 
-from dataclasses import asdict, dataclass
+import json
+from dataclasses import dataclass
 
 from fastapi import APIRouter, Request, Response
 from fastapi.responses import RedirectResponse
 from starlette.datastructures import FormData
 
-from bottega.app.shop.settings import DAYS, PER_CENT, SCHOOL, add_member, change_settings
+from bottega.app.shop.settings import FIELDS, SCHOOL, add_member, as_typed, change_settings
 from bottega.core.library.limits import LimitSet
 from bottega.core.library.school_record import School
-from bottega.core.shop import ShopSettings
 from bottega.web.kit.errors import REFUSALS, note_of
 from bottega.web.kit.page import ErrorNote, Page, go_to, render, status_of, url_of, workshop_of
-from bottega.web.kit.security import Form, text_of
+from bottega.web.kit.security import Form, marks_of, text_of
 
 router = APIRouter(prefix="/shop", include_in_schema=False)
-FIELDS = {
-    "name": "Name",
-    "currency": "Currency",
-    "per_eur": "Library euro in this currency",
-    "rate_per_hour": "Labour an hour",
-    "visit_fee": "Visit fee",
-    "tax_rate": "Tax, per cent",
-    "part_markup": "Markup on parts, per cent",
-    "mains_v": "Mains V",
-    "mains_hz": "Mains Hz",
-    "prove_at": "A part is proved from, per cent",
-}
-EDITABLE = {*FIELDS, "units", "school", "parts", "seals", "ferry_days", "limits"}
+TYPED = (
+    "name",
+    "currency",
+    "per_eur",
+    "rate_per_hour",
+    "visit_fee",
+    "tax_rate",
+    "part_markup",
+    "mains_v",
+    "mains_hz",
+    "prove_at",
+)
+"""Settings that are typed into a plain field, in the order of the page."""
+WAS = "was_"
+"""How the name of a field begins that says what the form showed before."""
 THEMES = ("paper", "cellar")
 LONGEST_KEPT = 60
 """Letters a browser's session keeps of a name; as long as a member's name may be."""
@@ -47,14 +49,15 @@ class ShopPage:
     """What the settings page gets."""
 
     page: Page
-    settings: ShopSettings
+    was: dict[str, str]
+    """The settings as they are stored, by field."""
+    fields: dict[str, str]
+    """The same with what was typed and could not be stored."""
     values: list[Setting]
-    ferry: str
-    seals: str
     limits: dict[str, LimitSet]
     schools: dict[str, School]
-    sides: dict[str, str]
-    """By disagreement, the side the shop takes."""
+    roles: str
+    """The members' roles as they are stored, sent along with the form."""
     error: ErrorNote | None
 
 
@@ -67,11 +70,13 @@ def shop_page(request: Request) -> Response:
 @router.post("")
 def keep_settings(request: Request, form: Form) -> Response:
     """Change the settings."""
-    typed = {key: text_of(form, key) for key in form if key in EDITABLE or key.startswith(SCHOOL)}
+    typed = {key: text_of(form, key) for key in form if key in FIELDS or key.startswith(SCHOOL)}
+    was = {key.removeprefix(WAS): text_of(form, key) for key in form if key.startswith(WAS)}
     try:
-        change_settings(workshop_of(request), typed)
+        change_settings(workshop_of(request), typed, was)
     except REFUSALS as error:
-        return _page(request, typed, note_of(error, typed))
+        own = {key: text for key, text in typed.items() if was.get(key) != text}
+        return _page(request, own, note_of(error, own))
     return go_to(request, "shop_page")
 
 
@@ -79,7 +84,9 @@ def keep_settings(request: Request, form: Form) -> Response:
 def keep_member(request: Request, form: Form) -> Response:
     """Add a member."""
     try:
-        add_member(workshop_of(request), text_of(form, "name"), text_of(form, "role"))
+        name, roles = text_of(form, "name"), marks_of(form)
+        was = None if roles is None else roles.get(name.strip(), "")
+        add_member(workshop_of(request), name, text_of(form, "role"), was)
     except REFUSALS as error:
         return _page(request, {}, note_of(error, {}))
     return go_to(request, "shop_page")
@@ -107,20 +114,16 @@ def _back(request: Request, form: FormData) -> Response:
 
 
 def _page(request: Request, typed: dict[str, str], error: ErrorNote | None = None) -> Response:
-    settings = workshop_of(request).settings
-    present = asdict(settings)
-    figures = {k: v * 100 if k in PER_CENT else v for k, v in present.items()}
-    values = [Setting(k, name, typed.get(k, _plain(figures[k]))) for k, name in FIELDS.items()]
-    ferry = typed.get("ferry_days", ", ".join(DAYS[day] for day in settings.ferry_days))
-    limits = workshop_of(request).shelf.tables.limits.sets
-    seals = typed.get("seals", ", ".join(settings.seals))
-    schools = workshop_of(request).shelf.tables.schools.schools
-    sides = {name: school.usual for name, school in schools.items()} | dict(settings.schools)
+    workshop = workshop_of(request)
+    was = as_typed(workshop, workshop.settings)
     context = ShopPage(
-        Page("Settings"), settings, values, ferry, seals, limits, schools, sides, error
+        page=Page("Settings"),
+        was=was,
+        fields={**was, **typed},
+        values=[Setting(key, FIELDS[key], {**was, **typed}[key]) for key in TYPED],
+        limits=workshop.shelf.tables.limits.sets,
+        schools=workshop.shelf.tables.schools.schools,
+        roles=json.dumps({member.name: member.role for member in workshop.members}),
+        error=error,
     )
     return render(request, "shop/page.html", context, status_of(error))
-
-
-def _plain(value: object) -> str:
-    return f"{value:g}" if isinstance(value, float) else str(value)
