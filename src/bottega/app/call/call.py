@@ -9,6 +9,7 @@ from bottega.app.call.odds import odds_now
 from bottega.app.errors import BadValue, Refused
 from bottega.app.job.answer import diagnose, foreseen, keep, read_events
 from bottega.app.job.record import new_event
+from bottega.app.job.sent import refuse_other
 from bottega.app.job.summary import summary_of
 from bottega.app.values import refused
 from bottega.app.workshop import Workshop
@@ -80,7 +81,7 @@ def open_job(
     """
     known = workshop.log.job_of(event_id)
     if known is not None:
-        return _opened_before(workshop, known, event_id, call)
+        return _opened_before(workshop, known, event_id, call, words)
     machine, body = opening(workshop, call)
     events = [new_event(workshop, body, author, event_id)]
     complaint = listened(workshop, machine, words).complaint
@@ -89,7 +90,7 @@ def open_job(
             possible(fold(events), machine, complaint)
         except JobRefusal as error:
             raise BadValue(str(error), "said") from error
-        events.append(new_event(workshop, complaint, author, f"{event_id}-c"))
+        events.append(new_event(workshop, complaint, author, _complaint_id(event_id)))
     answer = foreseen(workshop, number or "new", events)
     try:
         chosen_number = workshop.log.create(events, number, summary_of(workshop, answer))
@@ -97,7 +98,7 @@ def open_job(
         known = workshop.log.job_of(event_id)
         if known is None:
             raise Refused(f"{str(error).capitalize()}. Load the page again.", "id") from error
-        return _opened_before(workshop, known, event_id, call)
+        return _opened_before(workshop, known, event_id, call, words)
     answer = replace(answer, number=chosen_number)
     keep(workshop, answer)
     return answer
@@ -200,15 +201,24 @@ def sheets_like(workshop: Workshop, plate: Plate) -> list[tuple[str, str]]:
     return found
 
 
-def _opened_before(workshop: Workshop, number: str, event_id: str, call: Call) -> Answer:
+def _opened_before(
+    workshop: Workshop, number: str, event_id: str, call: Call, words: Words
+) -> Answer:
     """Return the job this call was opened as before. Raises Refused when the id is of something
-    else."""
-    first = read_events(workshop, number)[0]
-    body = first.body
-    same = isinstance(body, Opened) and (body.place, body.age_years) == (call.place, call.age_years)
-    if first.id != event_id or not same:
+    else, or the call is another."""
+    first, *rest = read_events(workshop, number)
+    if first.id != event_id:
         raise Refused(
             "The form's id is that of another entry. Load the page again and send it once more.",
             "id",
         )
+    machine, body = opening(workshop, call)
+    refuse_other(first.body, body)
+    heard = next((event.body for event in rest if event.id == _complaint_id(event_id)), None)
+    complaint = listened(workshop, machine, words).complaint
+    refuse_other(heard or Complained(text=""), complaint)
     return diagnose(workshop, number)
+
+
+def _complaint_id(event_id: str) -> str:
+    return f"{event_id}-c"

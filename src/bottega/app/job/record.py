@@ -12,6 +12,7 @@ from bottega.app.decide.decision import refuse_unfounded
 from bottega.app.errors import BadValue, Refused, Stale, Unreadable
 from bottega.app.job.answer import diagnose, foreseen, keep, read_events
 from bottega.app.job.machine import machine_of
+from bottega.app.job.sent import refuse_other
 from bottega.app.job.standing import law_of
 from bottega.app.job.summary import summary_of
 from bottega.app.measure.electrical import with_limits
@@ -29,9 +30,6 @@ from bottega.store.log import LogMoved, TakenId
 from bottega.store.summary import Summary
 
 _BODY: TypeAdapter[AnyBody] = TypeAdapter(AnyBody)
-
-WORKED_OUT = {"reading", "outcome", "leaves"}
-"""What of a check is worked out here, whatever was sent."""
 
 
 def record(
@@ -53,7 +51,8 @@ def record(
     events = read_events(workshop, number)
     known = next((known for known in events if known.id == event.id), None)
     if known is not None:
-        return _sent_again(workshop, number, known, event)
+        refuse_other(known.body, event.body)
+        return diagnose(workshop, number)
     if seen is not None and seen != len(events):
         raise Stale(_moved(len(events) - seen))
     event = event.model_copy(update={"body": _allowed(workshop, number, events, event)})
@@ -78,7 +77,10 @@ def undo(
 ) -> Answer:
     """Withdraw the newest event that may be withdrawn. Raises Refused when there is none."""
     events = read_events(workshop, number)
-    if any(known.id == event_id for known in events):
+    known = next((known for known in events if known.id == event_id), None)
+    if known is not None:
+        if not isinstance(known.body, Withdrawn):
+            refuse_other(known.body, Withdrawn(event="the last entry"))
         return diagnose(workshop, number)
     last = fold(events).last_to_withdraw()
     if last is None:
@@ -141,15 +143,6 @@ def _append(
         raise Refused(
             "The form's id is that of another entry. Load the page again.", "id"
         ) from error
-
-
-def _sent_again(workshop: Workshop, number: str, known: Event, event: Event) -> Answer:
-    """Return the answer as it stands when the same thing was sent twice. Raises Refused when it was
-    another thing."""
-    same = known.body.model_dump(exclude=WORKED_OUT) == event.body.model_dump(exclude=WORKED_OUT)
-    if not same:
-        raise Refused("The form's id is that of another entry. Load the page again.", "id")
-    return diagnose(workshop, number)
 
 
 def _readable(workshop: Workshop, number: str) -> bool:
