@@ -113,7 +113,7 @@ class _Scene:
     def _stack(self, number: str, seat: dict[str, str], reason: str) -> AnyBody:
         """Return the choice of the best stack for a measured seat that lies on the shelf."""
         measured = seat_typed(self.workshop, seat)
-        offers = offers_for(self.workshop, measured) if measured else []
+        offers = offers_for(self.workshop, measured)[0] if measured else []
         here = next(offer for offer in offers if offer.on is None)
         answer = diagnose(self.workshop, number)
         return chosen(self.workshop, answer, seat, here.names, reason)

@@ -93,14 +93,14 @@ def _lands(mm: Mapping[str, float], depth: float) -> tuple[Land, ...]:
     return tuple(_land(a, b, mm["shaft"], worn) for a, b, worn in cuts if b > a)
 
 
-def offers_for(workshop: Workshop, seat: Seat) -> list[Offer]:
-    """Return every stack of stock seals that fills a seat, the best first. Raises BadValue in the
-    field for a seat that cannot be."""
+def offers_for(workshop: Workshop, seat: Seat) -> tuple[list[Offer], int]:
+    """Return the best stacks of stock seals that fill a seat, the best first, and how many do in
+    all. Raises BadValue in the field for a seat that cannot be."""
     try:
         found = stacks(workshop.shelf.tables.seals, seat)
     except SeatError as error:
         raise BadValue(in_words(error), error.field) from error
-    return [_offer(workshop, stack) for stack in found]
+    return [_offer(workshop, stack) for stack in found.stacks], found.count
 
 
 def _offer(workshop: Workshop, stack: Stack) -> Offer:
@@ -154,7 +154,8 @@ def chosen(
     seat = seat_typed(workshop, typed)
     if seat is None:
         raise BadValue("Found nothing, expected the seat as it was measured.", "shaft")
-    offer = next((one for one in offers_for(workshop, seat) if one.names == names), None)
+    offers, _ = offers_for(workshop, seat)
+    offer = next((one for one in offers if one.names == names), None)
     if offer is None:
         raise BadValue(f"Found '{names[:60]}', expected a stack that fills this seat.", "names")
     if workshop.settings.parts == "makers" and not reason.strip():

@@ -1,14 +1,19 @@
-"""The stack finder: every stack of stock seals that fills a seal's seat. Exhaustive and exact over
-the table; sizes by ISO 6194-1."""
+"""The stack finder: the best stacks of stock seals that fill a seal's seat, exact over the table,
+and how many there are. Sizes by ISO 6194-1."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from heapq import heapify, heappop, heappush, nsmallest
+from itertools import islice
+from math import prod
 
 from bottega.core.library.bearing_record import SealTable
 from bottega.core.library.hub_record import Bore, HubRecord, Land, Relief
 
 MOST_A_STEP = 3
 """Seals one behind the other in one bore; chosen, no seat of a washer is deeper."""
+MOST_STACKS = 200
+"""Stacks that are worked out, the best first; chosen, nobody reads on."""
 TOUCH_MM = 1e-6
 """Two ends that are one; the tables have tenths."""
 
@@ -129,25 +134,97 @@ def stock_of(table: SealTable) -> list[Stock]:
     ]
 
 
-def stacks(table: SealTable, seat: Seat) -> list[Stack]:
-    """Return every stack of stock seals that fills the seat, the best first: lips on good shaft,
-    lips against water and dust, least depth left, price. Raises SeatError."""
+@dataclass(frozen=True)
+class Found:
+    """The best stacks of a seat, in their order, and how many fill it in all."""
+
+    stacks: list[Stack]
+    count: int
+
+
+def stacks(table: SealTable, seat: Seat, most: int = MOST_STACKS) -> Found:
+    """Return the best ``most`` stacks of stock seals that fill the seat: lips on good shaft, lips
+    against water and dust, least depth left, price. Raises SeatError.
+
+    Rows of one step that are alike in all but their price stand together, the cheapest first; since
+    the order is by sums, no more than ``most`` of such rows can be part of the best.
+    """
     checked_seat(seat)
     by_step = [_in_step(table, seat, step) for step in seat.steps]
-    found = [_stack(table, seat, seals) for seals in _joined(by_step) if seals]
-    kept = [stack for stack in found if stack.water]
-    return sorted(kept, key=_order)
+    dry = [sum(not any(seal.to_water for seal in row) for row in rows) for rows in by_step]
+    count = prod(len(rows) for rows in by_step) - prod(dry)
+    alike: Alike = {(0, 0, 0, 0, 0.0): [(0.0, ())]}
+    for rows in by_step:
+        alike = _beside(alike, _grouped(table, rows), most)
+    found = [
+        _stack(table, seat, seals)
+        for kind in sorted(alike, key=_order)
+        if kind[1]
+        for _, seals in alike[kind]
+    ]
+    return Found(found[:most], count)
 
 
-def _order(stack: Stack) -> tuple[float, ...]:
-    return (
-        stack.grooved,
-        -min(stack.water, 2),
-        -min(stack.dust, 1),
-        stack.back,
-        stack.left_mm,
-        stack.price_eur,
-    )
+Kind = tuple[int, int, int, int, float]
+"""What two rows are alike in: lips on worn shaft, lips against water (two are enough) and dust (one
+is), lips the other way, and the depth they fill."""
+Priced = tuple[float, tuple[Placed, ...]]
+Alike = dict[Kind, list[Priced]]
+
+
+def _order(kind: Kind) -> tuple[float, ...]:
+    grooved, water, dust, back, filled = kind
+    return grooved, -water, -dust, back, -filled
+
+
+def _grouped(table: SealTable, rows: list[tuple[Placed, ...]]) -> Alike:
+    alike: Alike = {}
+    for row in rows:
+        forms = [(seal, table.forms[seal.stock.form]) for seal in row]
+        kind = _kind(
+            sum(seal.grooved for seal in row),
+            sum(form.water for seal, form in forms if seal.to_water),
+            sum(form.dust for _, form in forms),
+            sum(form.water for seal, form in forms if not seal.to_water),
+            sum(seal.stock.width_mm for seal in row),
+        )
+        alike.setdefault(kind, []).append((sum(seal.stock.price_eur for seal in row), row))
+    return alike
+
+
+def _kind(grooved: int, water: int, dust: int, back: int, filled: float) -> Kind:
+    return grooved, min(water, 2), min(dust, 1), back, round(filled, 3)
+
+
+def _beside(before: Alike, more: Alike, most: int) -> Alike:
+    """Return what comes of every row before with every row of one more step, of each kind the
+    cheapest ``most``."""
+    cheap = {kind: nsmallest(most, rows, key=_price) for kind, rows in more.items()}
+    joined: dict[Kind, list[tuple[list[Priced], list[Priced]]]] = {}
+    for one, rows in before.items():
+        for other, others in cheap.items():
+            kind = _kind(*(a + b for a, b in zip(one, other, strict=True)))  # type: ignore[arg-type]
+            joined.setdefault(kind, []).append((rows, others))
+    return {kind: list(islice(_cheapest(both), most)) for kind, both in joined.items()}
+
+
+def _cheapest(both: list[tuple[list[Priced], list[Priced]]]) -> Iterator[Priced]:
+    """Yield the sums of a row of one list and a row of another, of many such pairs of lists, the
+    cheapest first. Both lists of a pair rise in price, so the next is beside one that was taken."""
+    heap = [(a[0][0] + b[0][0], n, 0, 0) for n, (a, b) in enumerate(both)]
+    heapify(heap)
+    while heap:
+        price, n, i, j = heappop(heap)
+        rows, others = both[n]
+        yield price, rows[i][1] + others[j][1]
+        if j + 1 < len(others):
+            heappush(heap, (rows[i][0] + others[j + 1][0], n, i, j + 1))
+        if j == 0 and i + 1 < len(rows):
+            heappush(heap, (rows[i + 1][0] + others[0][0], n, i + 1, 0))
+
+
+def _price(one: Priced) -> float:
+    return one[0]
 
 
 def _fits(table: SealTable, stock: Stock, step: Bore) -> bool:
@@ -208,15 +285,6 @@ def _placed(
         round(step.mm - stock.bore_mm, 3),
         land.grooved,
     )
-
-
-def _joined(by_step: list[list[tuple[Placed, ...]]]) -> Iterator[tuple[Placed, ...]]:
-    if not by_step:
-        yield ()
-        return
-    for row in by_step[0]:
-        for rest in _joined(by_step[1:]):
-            yield row + rest
 
 
 def _stack(table: SealTable, seat: Seat, seals: tuple[Placed, ...]) -> Stack:

@@ -56,8 +56,9 @@ def list_bearings(
 
 @router.get("/seals", summary="Fill a seat with stock seals")
 def list_stacks(request: Request) -> list[SealStack]:
-    """Return every stack that fills the seat, the best first: `shaft`, `bore`, `depth`, and for a
-    stepped one `bore_2`, `depth_2`; `groove`, `relief`, `relief_mm`; all in mm."""
+    """Return the best stacks that fill the seat, at most 200, the best first. The seat is told by
+    `shaft`, `bore`, `depth`, and for a stepped one `bore_2`, `depth_2`; `groove`, `relief`,
+    `relief_mm`; all in mm."""
     workshop = workshop_of(request)
     seat = seat_typed(workshop, dict(request.query_params))
     if seat is None:
@@ -72,5 +73,5 @@ def list_stacks(request: Request) -> list[SealStack]:
             on=offer.on,
             risks=list(offer.risks),
         )
-        for offer in offers_for(workshop, seat)
+        for offer in offers_for(workshop, seat)[0]
     ]

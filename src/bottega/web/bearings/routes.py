@@ -100,8 +100,8 @@ def filled_seat(request: Request, typed: dict[str, str]) -> Filled:
         seat = seat_typed(workshop, typed)
         if seat is None:
             return Filled([], looked=False)
-        offers = offers_for(workshop, seat)
+        offers, count = offers_for(workshop, seat)
     except BadValue as error:
         return Filled([], error=error)
     drawn = [Drawn(offer, of_seat(seat, offer.stack.seals)) for offer in offers[:SHOWN]]
-    return Filled(drawn, max(0, len(offers) - SHOWN))
+    return Filled(drawn, max(0, count - SHOWN))
