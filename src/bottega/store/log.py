@@ -160,6 +160,12 @@ class EventLog:
             wanted = select(JobRow.number).join(EventRow).where(EventRow.event_id == event_id)
             return session.scalar(wanted)
 
+    def names_photo(self, name: str) -> bool:
+        """Return whether any event speaks of a photo."""
+        spoken = EventRow.body["photo"].as_string() == name
+        with self._database.reading() as session:
+            return session.scalar(select(EventRow.id).where(spoken).limit(1)) is not None
+
     def numbers(self) -> list[str]:
         """Return all job numbers, newest first."""
         with self._database.reading() as session:

@@ -8,13 +8,14 @@ from hashlib import sha256
 import pytest
 from PIL import Image
 from tests.app.steps import note
-from tests.conftest import Clock
+from tests.conftest import Clock, new_id
 
-from bottega.app.errors import BadValue
+from bottega.app.errors import BadValue, Refused, Stale
 from bottega.app.job.bundle import bundle, photos_in, unpacked
 from bottega.app.job.file import export_job, import_job
-from bottega.app.photo.photo import keep_photo
+from bottega.app.job.with_photo import record_with_photo
 from bottega.app.workshop import open_workshop
+from bottega.core.job.events import TookOff
 
 MOST = 2_000_000
 
@@ -31,10 +32,17 @@ def camera(exif=True, size=(900, 600)) -> bytes:
 @pytest.fixture
 def taken(workshop, houseboat):
     """A job with one photo; returns its file as a zip, and the photo's name."""
-    name = keep_photo(workshop, camera())
     note(workshop, houseboat, kind="state_changed", what="water", to="out")
-    note(workshop, houseboat, kind="took_off", operation="filter_flap", photo=name)
+    name = photographed(workshop, houseboat, "filter_flap", camera())
     return bundle(workshop, export_job(workshop, houseboat)), name
+
+
+def photographed(workshop, number, operation, raw, seen=None, event_id=None):
+    """Note what came off with its photo; return the photo's name."""
+    seen = workshop.log.seq(number) if seen is None else seen
+    body = TookOff(operation=operation)
+    answer = record_with_photo(workshop, number, body, raw, "Ida", event_id or new_id(), seen)
+    return answer.job.events[-1].body.photo
 
 
 def boundless(photo: bytes) -> bytes:
@@ -62,8 +70,12 @@ def test_a_job_comes_in_with_its_photos(workshop, houseboat, taken):
     assert photos_in(export_job(workshop, houseboat)) == [name]
     other = open_workshop(None, Clock())
     number = import_job(other, raw).number
-    assert other.photos.read(name) == workshop.photos.read(name)
-    assert bundle(other, export_job(other, number)) != b""
+    (drawn,) = photos_in(export_job(other, number))
+    with Image.open(io.BytesIO(other.photos.read(drawn))) as picture:
+        assert picture.size == (900, 600)
+    again = open_workshop(None, Clock())
+    assert import_job(again, bundle(other, export_job(other, number))).number == number
+    again.close()
     assert sorted(zipfile.ZipFile(io.BytesIO(raw)).namelist()) == ["job.json", f"photos/{name}.jpg"]
     other.close()
 
@@ -90,9 +102,13 @@ def test_a_photo_nobody_speaks_of_is_not_kept(taken):
         (lambda job, photo: packed(**{"job.json": job, "photos/a.jpg": photo}), "changed"),
         (lambda job, photo: packed(**{"job.json": b" " * (MOST + 1)}), "expected at most"),
         (lambda job, photo: packed(**{"job.json": job, "photos/b.jpg": bytes(5_000_000)}), "bytes"),
-        (lambda job, photo: packed(**{"job.json": job, **named(camera())}), "a camera's notes"),
+        (lambda job, photo: lying(job), "cut, locked"),
+        (lambda job, photo: packed(**{f"photos/{n}": b"" for n in range(5000)}), "found 5000 entr"),
         (lambda job, photo: packed(**{"job.json": job, **named(b"GIF89a")}), "no picture"),
-        (lambda job, photo: packed(**{"job.json": job, **named(boundless(photo))}), "too large"),
+        (
+            lambda job, photo: packed(**{"job.json": job, **named(boundless(photo))}),
+            "too many points",
+        ),
         (lambda job, photo: spoilt(packed(**{"job.json": job})), "cut, locked"),
         (lambda job, photo: packed(zipfile.ZIP_BZIP2, **{"job.json": job}), "another way"),
         (
@@ -111,6 +127,62 @@ def test_what_is_no_job_with_photos_is_refused(taken, change, words):
         import_job(other, change(inside.read("job.json"), inside.read(f"photos/{name}.jpg")))
     assert other.log.numbers() == []
     other.close()
+
+
+def test_a_photo_of_a_file_is_drawn_anew_as_those_that_are_taken(taken, workshop):
+    """What a camera wrote into it of where and when does not come in by a file either."""
+    raw, name = taken
+    inside = zipfile.ZipFile(io.BytesIO(raw))
+    job, told = inside.read("job.json"), camera()
+    renamed = job.replace(name.encode(), sha256(told).hexdigest().encode())
+    other = open_workshop(None, Clock())
+    number = import_job(other, packed(**{"job.json": renamed, **named(told)})).number
+    (drawn,) = photos_in(export_job(other, number))
+    with Image.open(io.BytesIO(other.photos.read(drawn))) as picture:
+        assert not picture.getexif()
+    assert b"Somebody" not in other.photos.read(drawn)
+    other.close()
+
+
+def test_a_refused_entry_leaves_no_photo_and_a_stale_one_is_not_even_drawn(
+    workshop, houseboat, monkeypatch
+):
+    with pytest.raises(Refused):
+        photographed(workshop, houseboat, "tub_halves", camera())
+    with pytest.raises(BadValue, match="no picture"):
+        photographed(workshop, houseboat, "filter_flap", b"GIF89a")
+    assert workshop.photos._held == {}
+    monkeypatch.setattr("bottega.app.job.with_photo.drawn_anew", lambda raw: pytest.fail("drawn"))
+    with pytest.raises(Stale):
+        photographed(workshop, houseboat, "filter_flap", camera(), seen=0)
+
+
+def test_a_photo_another_entry_speaks_of_stays_where_one_is_refused(workshop, houseboat, taken):
+    raw = workshop.photos.read(taken[1])
+    monkey = camera()
+    assert monkey != raw
+    with pytest.raises(Refused):
+        photographed(workshop, houseboat, "filter_flap", camera())
+    assert workshop.photos.read(taken[1]) == raw
+
+
+def test_a_job_takes_no_more_photos_than_its_file(workshop, houseboat, taken, monkeypatch):
+    monkeypatch.setattr("bottega.app.job.with_photo.MOST_PHOTOS", 1)
+    with pytest.raises(BadValue, match="expected at most 1"):
+        photographed(workshop, houseboat, "filter_cap", camera())
+    monkeypatch.setattr("bottega.app.job.with_photo.MOST_PHOTOS", 9)
+    monkeypatch.setattr("bottega.app.job.with_photo.MOST_PHOTO_BYTES", 1000)
+    with pytest.raises(BadValue, match="do not fit into its file"):
+        photographed(workshop, houseboat, "filter_cap", camera())
+
+
+def lying(job: bytes) -> bytes:
+    """Return a zip whose photo says that it has a hundred bytes and holds forty million."""
+    raw = bytearray(packed(**{"job.json": job, "photos/a.jpg": bytes(40_000_000)}))
+    for head, place in ((b"PK\x03\x04", 22), (b"PK\x01\x02", 24)):
+        at = raw.index(head, raw.index(head) + 1)
+        raw[at + place : at + place + 4] = (100).to_bytes(4, "little")
+    return bytes(raw)
 
 
 def named(photo: bytes) -> dict[str, bytes]:

@@ -1,6 +1,7 @@
 """A photo of what the panel showed: kept small, upright and without its place; or refused."""
 
 import io
+from concurrent.futures import ThreadPoolExecutor
 
 import pytest
 from PIL import Image
@@ -8,8 +9,8 @@ from tests.web.job.test_routes import seq
 
 from bottega.app.errors import BadValue
 from bottega.app.job.answer import diagnose
-from bottega.app.photo.photo import MOST_BYTES, keep_photo
-from bottega.store.photos import Photos, copy_photos
+from bottega.app.photo.photo import MOST_BYTES, drawn_anew
+from bottega.store.photos import Photos, copy_photos, name_of
 
 STRANGE = {"seen_0": "9-9", "result": "unknown"}
 
@@ -89,18 +90,18 @@ def test_what_is_no_photo_is_refused_and_nothing_is_lost(browser, demo, raw, sai
     assert diagnose(demo, "0414").job.panel is None
 
 
-def test_a_photo_of_thirty_megabytes_is_said_to_be_too_large(browser, demo, workshop):
+def test_a_photo_of_thirty_megabytes_is_said_to_be_too_large(browser, demo):
     answer = send(browser, demo, "0414", b"\xff" * 30_000_000)
     assert answer.status_code == 413
     assert "of a photo 12 MB" in answer.text
     with pytest.raises(BadValue, match="more than 12 MB"):
-        keep_photo(workshop, b"\xff" * (MOST_BYTES + 1))
+        drawn_anew(b"\xff" * (MOST_BYTES + 1))
 
 
 def test_a_photo_is_kept_once_and_copied_with_the_shop(tmp_path):
     photos = Photos(tmp_path)
-    name = photos.keep(b"one")
-    assert photos.keep(b"one") == name
+    name = name_of(b"one")
+    assert [photos.keep(b"one"), photos.keep(b"one")] == [True, False]
     assert len(list((tmp_path / "photos").iterdir())) == 1
     assert copy_photos(tmp_path / "photos", tmp_path / "copy.db.photos") == 1
     assert copy_photos(tmp_path / "photos", tmp_path / "copy.db.photos") == 0
@@ -108,6 +109,33 @@ def test_a_photo_is_kept_once_and_copied_with_the_shop(tmp_path):
     assert copy_photos(tmp_path / "nowhere", tmp_path / "there") == 0
     for other in ("../bottega.db", "x", name.upper(), ""):
         assert photos.read(other) is None
+
+
+def test_one_photo_kept_by_many_at_once_is_kept_and_nobody_is_told_of_a_full_disk(tmp_path):
+    photos, raw = Photos(tmp_path), picture()
+    with ThreadPoolExecutor(8) as pool:
+        new = list(pool.map(photos.keep, [raw] * 40))
+    assert any(new)
+    assert [file.name for file in (tmp_path / "photos").iterdir()] == [name_of(raw)]
+    assert photos.read(name_of(raw)) == raw
+
+
+def test_a_folder_that_cannot_be_written_is_called_so(browser, demo, tmp_path):
+    (tmp_path / "photos").write_text("a file where the folder should be")
+    demo.photos = Photos(tmp_path)
+    answer = send(browser, demo, "0414", picture())
+    assert answer.status_code == 503
+    assert "The data folder cannot be written to" in answer.text
+
+
+def test_a_photo_of_many_points_is_refused_before_it_is_drawn(browser, demo):
+    """9,000 by 9,000 points at sixteen bits are half a gigabyte once drawn."""
+    deep = io.BytesIO()
+    Image.new("I;16", (9000, 9000)).save(deep, "PNG")
+    answer = send(browser, demo, "0414", deep.getvalue())
+    assert answer.status_code == 422
+    assert "81 million points, expected at most 40 million unless it is a JPEG" in answer.text
+    assert send(browser, demo, "0414", picture((9000, 9000))).status_code == 303
 
 
 def test_a_disk_without_room_under_a_photo_is_said_and_nothing_is_lost(

@@ -21,8 +21,14 @@ PACKED = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED)
 """Ways of packing that are read."""
 UNREADABLE = (zipfile.BadZipFile, zlib.error, EOFError, OSError, ValueError, RuntimeError)
 """What reading a zip raises that is cut, locked or no zip."""
+ENDS, LAST_RECORD = b"PK\x05\x06", 65_557
+"""How the last record of a zip begins, and how long it can be."""
+LONGEST_NAME = 400
+"""Bytes of an entry in a zip's table of names; chosen, four times what one of ours takes."""
 MOST_BYTES = 30_000_000
 """Bytes of such a file, packed or not; chosen, sixty photos of half a megabyte."""
+MOST_PHOTO_BYTES = 27_000_000
+"""Bytes of a job's photos, so that its file comes back with the job in it."""
 MOST_PHOTOS = 120
 """Photos of a job; chosen, two of each step of the longest way there."""
 
@@ -56,19 +62,44 @@ def unpacked(raw: bytes, most_job: int) -> Unpacked:
     """Return what a file holds. Raises BadValue for one that is cut, too large once unpacked, holds
     something else, or photos that are none."""
     try:
+        _refuse_names(raw)
         with zipfile.ZipFile(io.BytesIO(raw)) as inside:
             entries = inside.infolist()
             _refuse_odd(entries)
-            held = {entry.filename: inside.read(entry) for entry in entries}
+            held = _read_all(inside, entries)
     except UNREADABLE as error:
         raise _broken("it is cut, locked, or packed in another way") from error
     job = held.pop(JOB)
     if len(job) > most_job:
         raise _broken(f"its job has {len(job)} bytes, expected at most {most_job}")
     photos = {name.removeprefix(PHOTOS).removesuffix(".jpg"): one for name, one in held.items()}
-    for name, one in photos.items():
-        believable_photo(name, one)
-    return Unpacked(job, photos)
+    return Unpacked(job, {name: believable_photo(name, one) for name, one in photos.items()})
+
+
+def _read_all(inside: zipfile.ZipFile, entries: list[zipfile.ZipInfo]) -> dict[str, bytes]:
+    """Return what is in a zip by name, read no further than it may be, whatever it says of
+    itself."""
+    held, left = {}, MOST_BYTES
+    for entry in entries:
+        most = left if entry.filename == JOB else min(left, LONGEST_BYTES)
+        with inside.open(entry) as packed:
+            held[entry.filename] = packed.read(most + 1)
+        if len(held[entry.filename]) > most:
+            raise _broken(f"{shown(entry.filename)} unpacks to more than {most} bytes")
+        left -= len(held[entry.filename])
+    return held
+
+
+def _refuse_names(raw: bytes) -> None:
+    """Refuse a zip whose table of names is longer than that of any job, before it is read (its last
+    record: APPNOTE.TXT 4.3.16)."""
+    at = raw.rfind(ENDS, max(0, len(raw) - LAST_RECORD))
+    if at < 0 or at + 22 > len(raw):
+        raise _broken("it is cut, locked, or packed in another way")
+    count = int.from_bytes(raw[at + 10 : at + 12], "little")
+    size = int.from_bytes(raw[at + 12 : at + 16], "little")
+    if count > MOST_PHOTOS + 1 or size > (MOST_PHOTOS + 1) * LONGEST_NAME:
+        raise _broken(f"found {count} entries, expected at most {MOST_PHOTOS} photos and {JOB}")
 
 
 def _refuse_odd(entries: list[zipfile.ZipInfo]) -> None:

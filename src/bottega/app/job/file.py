@@ -24,6 +24,7 @@ from bottega.core.job.kinds import possible
 from bottega.core.job.refusal import JobRefusal
 from bottega.core.library.machine_type import MachineType
 from bottega.store.log import TakenId, UnknownJob
+from bottega.store.photos import name_of
 
 MOST_JOB_BYTES = 2_000_000
 """Bytes of a job as JSON; chosen, a job of a year's daily notes has a tenth of it."""
@@ -90,13 +91,14 @@ def import_job(workshop: Workshop, raw: bytes) -> Answer:
     """
     held = unpacked(raw, MOST_JOB_BYTES) if raw.startswith(BEGINS) else Unpacked(raw, {})
     file, events = read_job_file(held.job)
-    events = replayed(workshop, events)
+    named = photos_in(file)
+    events = replayed(workshop, _renamed(events, held.photos))
     here = workshop.log.job_of(events[0].id)
     if here is not None:
         raise Refused(f"This job is here already, as {here}.", "file")
     answer = foreseen(workshop, file.number, events)
     summary = summary_of(workshop, answer)
-    for name in photos_in(file):
+    for name in named:
         if name in held.photos:
             workshop.photos.keep(held.photos[name])
     try:
@@ -111,6 +113,18 @@ def import_job(workshop: Workshop, raw: bytes) -> Answer:
     answer = replace(answer, number=number)
     keep(workshop, answer)
     return answer
+
+
+def _renamed(events: list[Event], photos: dict[str, bytes]) -> list[Event]:
+    """Return events that speak of their photos as those are named once they were drawn anew."""
+    found = []
+    for event in events:
+        drawn = photos.get(getattr(event.body, "photo", ""))
+        if drawn is not None:
+            body = event.body.model_copy(update={"photo": name_of(drawn)})
+            event = event.model_copy(update={"body": body})
+        found.append(event)
+    return found
 
 
 def replayed(workshop: Workshop, events: list[Event]) -> list[Event]:

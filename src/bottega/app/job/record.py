@@ -53,14 +53,20 @@ def record(
     if known is not None:
         refuse_other(known.body, event.body)
         return diagnose(workshop, number)
-    if seen is not None and seen != len(events):
-        raise Stale(_moved(len(events) - seen))
+    refuse_stale(events, event.id, seen)
     event = event.model_copy(update={"body": _allowed(workshop, number, events, event)})
     answer = foreseen(workshop, number, [*events, event])
     _append(workshop, number, event, len(events), summary_of(workshop, answer))
     keep(workshop, answer)
     workshop.bell.ring(number, answer.seq, author)
     return answer
+
+
+def refuse_stale(events: list[Event], event_id: str, seen: int | None) -> None:
+    """Raise Stale where the log has moved on since ``seen`` events, unless this entry is in it."""
+    known = any(event.id == event_id for event in events)
+    if not known and seen is not None and seen != len(events):
+        raise Stale(_moved(len(events) - seen))
 
 
 def parse_body(raw: dict[str, Any]) -> AnyBody:

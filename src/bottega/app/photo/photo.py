@@ -5,6 +5,7 @@ import warnings
 from collections.abc import Iterator
 from contextlib import contextmanager
 from hashlib import sha256
+from threading import Lock
 
 from PIL import Image, ImageOps, UnidentifiedImageError
 
@@ -13,6 +14,11 @@ from bottega.app.workshop import Workshop
 
 MOST_BYTES = 12_000_000
 """Bytes of a photo as it comes; chosen, twice what a phone takes."""
+MOST_POINTS = 40_000_000
+"""Points of a photo that is drawn whole before it is made smaller; chosen, 160 megabytes."""
+JPEG_BEGINS = b"\xff\xd8\xff"
+_DRAWING = Lock()
+"""One photo is drawn at a time, whoever sends it: it is the largest thing a request does."""
 LONGEST = 1600
 """Pixels of the longer side as it is kept; chosen, enough to read a label."""
 LONGEST_BYTES = 4_000_000
@@ -24,33 +30,58 @@ NO_PICTURE = (UnidentifiedImageError, OSError, ValueError, SyntaxError)
 """What opening a picture raises that is too many points, or none."""
 
 
-def keep_photo(workshop: Workshop, raw: bytes) -> str:
-    """Return the name a photo is kept under. It is drawn anew as a JPEG, turned upright, so that
-    nothing of its maker's notes is left. Raises BadValue for what is too large or no picture."""
-    if len(raw) > MOST_BYTES:
+def drawn_anew(raw: bytes, most: int = MOST_BYTES) -> bytes:
+    """Return a photo as it is kept: drawn anew as a JPEG, turned upright, so that nothing of its
+    maker's notes is left. One is drawn at a time. Raises BadValue for what is too large or no
+    picture."""
+    if len(raw) > most:
         raise BadValue(
-            f"Found a photo of more than {MOST_BYTES / 1e6:.0f} MB, expected at most that. "
+            f"Found a photo of more than {most / 1e6:.0f} MB, expected at most that. "
             "Take it with less detail.",
             "photo",
         )
     try:
-        with _points_counted(), Image.open(io.BytesIO(raw), formats=FORMATS) as picture:
-            upright = ImageOps.exif_transpose(picture).convert("RGB")
+        with (
+            _DRAWING,
+            _points_counted(),
+            Image.open(io.BytesIO(raw), formats=FORMATS) as picture,
+        ):
+            _refuse_points(picture)
+            picture.draft("RGB", (LONGEST, LONGEST))
+            plain = picture.convert("RGB")
+            plain.thumbnail((LONGEST, LONGEST))
+            upright = ImageOps.exif_transpose(plain)
+            return _as_jpeg(upright)
     except TOO_MANY_POINTS as error:
-        most = (Image.MAX_IMAGE_PIXELS or 0) / 1e6
+        most_points = (Image.MAX_IMAGE_PIXELS or 0) / 1e6
         raise BadValue(
-            f"Found a photo of too many points, expected at most {most:.0f} million.", "photo"
+            f"Found a photo of too many points, expected at most {most_points:.0f} million.",
+            "photo",
         ) from error
     except NO_PICTURE as error:
         raise BadValue(
             "Found no picture, expected a photo as JPEG, PNG or WebP.", "photo"
         ) from error
-    upright.thumbnail((LONGEST, LONGEST))
-    plain = Image.new("RGB", upright.size)
-    plain.paste(upright)
+
+
+def _refuse_points(picture: Image.Image) -> None:
+    """Raise BadValue before a picture is drawn that takes too much room: what is not a JPEG is
+    drawn whole before it is made smaller."""
+    points = picture.width * picture.height
+    if picture.format != "JPEG" and points > MOST_POINTS:
+        raise BadValue(
+            f"Found a photo of {points / 1e6:.0f} million points, expected at most "
+            f"{MOST_POINTS / 1e6:.0f} million unless it is a JPEG.",
+            "photo",
+        )
+
+
+def _as_jpeg(picture: Image.Image) -> bytes:
+    clean = Image.new("RGB", picture.size)
+    clean.paste(picture)
     drawn = io.BytesIO()
-    plain.save(drawn, "JPEG", quality=QUALITY, optimize=True)
-    return workshop.photos.keep(drawn.getvalue())
+    clean.save(drawn, "JPEG", quality=QUALITY, optimize=True)
+    return drawn.getvalue()
 
 
 @contextmanager
@@ -61,29 +92,17 @@ def _points_counted() -> Iterator[None]:
         yield
 
 
-def believable_photo(name: str, raw: bytes) -> None:
-    """Raise BadValue unless ``raw`` is a photo as it is kept here: named by its SHA-256, a JPEG no
-    larger than one, with nothing in it but the picture."""
+def believable_photo(name: str, raw: bytes) -> bytes:
+    """Return a photo of a file as it is kept here, drawn anew as every other. Raises BadValue
+    unless it is a JPEG no larger than one that is kept, with the SHA-256 that its name says."""
     if sha256(raw).hexdigest() != name:
         raise BadValue("Found a photo that is not what its name says; it was changed.", "file")
+    if not raw.startswith(JPEG_BEGINS):
+        raise BadValue("Found no picture where a photo was expected.", "file")
     try:
-        with (
-            _points_counted(),
-            Image.open(io.BytesIO(raw), formats=("JPEG",)) as picture,
-        ):
-            tells = any(mark != "APP0" for mark, _ in getattr(picture, "applist", ()))
-            strange = max(picture.size) > LONGEST or tells or "comment" in picture.info
-            if not strange:
-                picture.load()
-    except TOO_MANY_POINTS:
-        strange = True
-    except NO_PICTURE as error:
-        raise BadValue("Found no picture where a photo was expected.", "file") from error
-    if strange:
-        raise BadValue(
-            "Found a photo that Bottega did not take in: too large, or with a camera's notes.",
-            "file",
-        )
+        return drawn_anew(raw, LONGEST_BYTES)
+    except BadValue as error:
+        raise BadValue(str(error), "file") from error
 
 
 def photo_of(workshop: Workshop, name: str) -> bytes:

@@ -12,11 +12,12 @@ from bottega.app.decide.decision import decision
 from bottega.app.errors import BadValue, NotFound, Unreadable
 from bottega.app.job.answer import diagnose
 from bottega.app.job.record import parse_body, record, undo
+from bottega.app.job.with_photo import record_with_photo
 from bottega.app.measure.reading import take_reading
 from bottega.app.panel.reading import read_panel
-from bottega.app.photo.photo import MOST_BYTES, keep_photo
+from bottega.app.photo.photo import MOST_BYTES
 from bottega.app.workshop import Workshop
-from bottega.core.job.events import AnyBody, Checked
+from bottega.core.job.events import AnyBody, Checked, PanelRead, TookOff
 from bottega.core.job.stations import STATIONS, Station, current_station
 from bottega.core.library.vocabulary import INCONCLUSIVE
 from bottega.core.measure.units import CUSTOMARY
@@ -102,15 +103,15 @@ def note_reading(request: Request, number: str, station: str, form: Form) -> Res
 @router.post("/{station}/off")
 def note_off(request: Request, number: str, station: str, form: Form) -> Response:
     """Note what came off, with the photo of how it lay and what becomes of it."""
-    fields, raw = texts_of(form, *HIDDEN), file_of(form, "photo", MOST_BYTES)
-
-    def body(workshop: Workshop) -> AnyBody:
-        fields.pop("photo", None)
-        came_off = parse_body({"kind": "took_off", **fields})
-        photo = keep_photo(workshop, raw) if raw else ""
-        return came_off.model_copy(update={"photo": photo})
-
-    return _change(request, number, station, form, body)
+    fields, raw = texts_of(form, *HIDDEN, "photo"), file_of(form, "photo", MOST_BYTES)
+    return _change(
+        request,
+        number,
+        station,
+        form,
+        lambda _: parse_body({"kind": "took_off", **fields}),
+        raw,
+    )
 
 
 @router.post("/{station}/flashes")
@@ -122,15 +123,13 @@ def note_flashes(request: Request, number: str, station: str, form: Form) -> Res
         number,
         station,
         form,
-        lambda workshop: _read(workshop, diagnose(workshop, number), fields, raw),
+        lambda workshop: _read(workshop, diagnose(workshop, number), fields),
+        raw,
     )
 
 
-def _read(workshop: Workshop, answer: Answer, fields: dict[str, str], raw: bytes) -> AnyBody:
-    """Return the reading, with its photo where one came along; that is kept once all else is
-    right."""
-    read = read_panel(workshop.shelf, answer.job, answer.machine, fields)
-    return read.model_copy(update={"photo": keep_photo(workshop, raw)}) if raw else read
+def _read(workshop: Workshop, answer: Answer, fields: dict[str, str]) -> AnyBody:
+    return read_panel(workshop.shelf, answer.job, answer.machine, fields)
 
 
 @router.post("/{station}/decide")
@@ -183,18 +182,21 @@ def _change(
     station: str,
     form: FormData,
     make: Callable[[Workshop], AnyBody],
+    photo: bytes = b"",
 ) -> Response:
-    """Make the body, note it, and go on; or show the same sheet again with what is wrong and what
-    was typed."""
+    """Make the body, note it, with a photo where one came along, and go on; or show the same sheet
+    again with what is wrong and what was typed."""
     workshop, where = workshop_of(request), _station(station)
     kept = request.query_params.get("check")
     asked = Asked(where, text_of(form, "check") or kept)
     try:
         before = diagnose(workshop, number)
         body = make(workshop)
-        after = record(
-            workshop, number, body, author_of(request), text_of(form, "event_id"), seen_of(form)
-        )
+        who = author_of(request), text_of(form, "event_id"), seen_of(form)
+        if photo and isinstance(body, TookOff | PanelRead):
+            after = record_with_photo(workshop, number, body, photo, *who)
+        else:
+            after = record(workshop, number, body, *who)
     except REFUSALS as error:
         ticked = {key: " ".join(map(str, form.getlist(key))) for key in LISTS if key in form}
         return _refused(request, number, asked, error, texts_of(form, *HIDDEN) | ticked)
