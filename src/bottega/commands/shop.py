@@ -35,6 +35,9 @@ SECRET_FILE = "session.key"
 GRACE_S = 2
 """How long open pages are waited for when the application ends, in seconds; chosen, a page takes a
 tenth of it."""
+MOST_CONNECTIONS = 600
+"""Connections at once before others are sent away; chosen, below the thousand files most systems
+let a process open."""
 KEEP_ALIVE_S = 75
 """How long a browser's connection is kept while somebody reads or works with both hands, in
 seconds; chosen, longer than most browsers keep one."""
@@ -314,6 +317,7 @@ def _run(workshop: "Workshop", host: str, port: int, data: Path, names: list[str
         server_header=False,
         timeout_graceful_shutdown=GRACE_S,
         timeout_keep_alive=KEEP_ALIVE_S,
+        limit_concurrency=MOST_CONNECTIONS,
     )
 
 

@@ -28,6 +28,7 @@ from bottega.web.job import routes as job
 from bottega.web.kit import errors
 from bottega.web.kit.page import make_environment
 from bottega.web.kit.security import COOKIE, COOKIE_S, BodyLimits, Guard
+from bottega.web.kit.streams import Streams
 from bottega.web.kit.urls import STATIC_PATH, Urls
 from bottega.web.library import editor, machines
 from bottega.web.live import routes as live
@@ -131,6 +132,7 @@ def create_app(
         app.include_router(room.router)
     app.state.workshop = workshop
     app.state.secret = secret
+    app.state.streams = Streams()
     app.state.urls = Urls.of(*app.routes, *(r for room in ROOMS for r in room.router.routes))
     app.state.environment = make_environment()
     app.state.environment.globals["url"] = app.state.urls

@@ -1,11 +1,15 @@
 """The door: whose names are served, how much is read, who changes what."""
 
+import asyncio
+
 import pytest
+from fastapi import Request
 from tests.conftest import new_id
 from tests.web.conftest import HOSTS, Browser
 
 from bottega.web.application import create_app
 from bottega.web.kit.security import WITH_BUNDLE
+from bottega.web.kit.streams import MOST_STREAMS, counted
 
 
 @pytest.mark.parametrize(
@@ -46,6 +50,73 @@ def test_a_cookie_made_up_is_no_session(empty):
     empty.cookies.set("bottega", "eyJ0b2tlbiI6ICJ4In0=.aaaa.bbbb")
     answer = empty.post("/shop/theme", data={"token": token, "theme": "cellar", "back": "/"})
     assert answer.status_code == 403
+
+
+@pytest.mark.parametrize(
+    ("site", "dest", "status"),
+    [
+        ("same-origin", "image", 200),
+        ("none", "document", 200),
+        ("cross-site", "document", 200),
+        ("cross-site", "image", 403),
+        ("cross-site", "iframe", 403),
+        ("same-site", "script", 403),
+        ("cross-site", "", 403),
+    ],
+)
+def test_a_page_of_another_site_loads_nothing_of_this_one(empty, site, dest, status):
+    """Four pictures of a costly address on a stranger's page froze the shop."""
+    headers = {"sec-fetch-site": site} | ({"sec-fetch-dest": dest} if dest else {})
+    asked = "/seals?shaft=35&bore=52&depth=60&bore_2=52.1&depth_2=60"
+    assert empty.get(asked, headers=headers).status_code == status
+
+
+MANY = 1_000_000 // 4
+
+
+@pytest.mark.parametrize(
+    "body",
+    [
+        b'{"event_id": "12345678", "said": [' + b"1,1," * MANY + b"1]}",
+        b"{" + b",".join(b'"k%d":1' % n for n in range(60_000)) + b"}",
+        b'{"opened": ' + b"[" * 300 + b"]" * 300 + b"}",
+        b'{"opened": ' + b"[" * 100_000,
+    ],
+    ids=["wrong items", "wrong keys", "deep", "deeper, and cut"],
+)
+@pytest.mark.parametrize("address", ["/api/v1/jobs", "/api/v1/panel/decode"])
+def test_a_body_without_bounds_is_refused_by_its_letters(empty, monkeypatch, address, body):
+    def reached(*_):
+        raise AssertionError("an item of it was validated")
+
+    monkeypatch.setattr("bottega.web.api.routes.open_job", reached)
+    answer = empty.post(address, content=body, headers={"content-type": "application/json"})
+    assert answer.status_code in (400, 422)
+    assert len(answer.text) < 1000
+
+
+def test_pages_that_listen_are_counted_and_sent_away_in_words(browser, demo):
+    streams = browser.app.state.streams
+    streams.open = MOST_STREAMS
+    for address in ("/jobs/0412/live?seen=0", "/jobs/0418/meter/measure_mains"):
+        answer = browser.get(address)
+        assert answer.status_code == 503
+        assert f"expected at most {MOST_STREAMS}" in answer.text
+    assert streams.open == MOST_STREAMS
+
+
+def test_a_stream_that_ended_is_counted_no_more(browser):
+    request = Request({"type": "http", "app": browser.app})
+
+    async def listens_and_goes():
+        stream = counted(request)
+        await anext(stream)
+        before = browser.app.state.streams.open
+        await stream.aclose()
+        return before
+
+    assert asyncio.run(listens_and_goes()) == 1
+    assert browser.app.state.streams.open == 0
 
 
 def test_looking_writes_nothing(browser, demo, monkeypatch):

@@ -1,13 +1,13 @@
 """Jobs out and in: the whole job as JSON, the same screens in an empty shop. What comes in is not
 believed."""
 
-import json
 from dataclasses import replace
 from typing import Any
 
 from pydantic import ValidationError
 
 from bottega.app.answer import Answer
+from bottega.app.bounds import json_of
 from bottega.app.errors import AppError, BadValue, NotFound, Refused
 from bottega.app.job.answer import foreseen, keep
 from bottega.app.job.bundle import BEGINS, Unpacked, photos_in, unpacked
@@ -30,6 +30,8 @@ MOST_JOB_BYTES = 2_000_000
 """Bytes of a job as JSON; chosen, a job of a year's daily notes has a tenth of it."""
 MOST_EVENTS = 4000
 """Events of a file taken in; chosen, ten times the longest job anybody has seen."""
+MOST_ITEMS = 200_000
+"""Items of a job's JSON, fields and commas of its texts among them; chosen, fifty an event."""
 MOST_WITHDRAWALS = 300
 """Withdrawals of a file taken in; chosen, since each has the whole log before it folded anew."""
 
@@ -63,14 +65,14 @@ def read_job_file(raw: bytes) -> tuple[JobFile, list[Event]]:
             "Update it first.",
             "file",
         )
+    if isinstance(data.get("events"), list) and len(data["events"]) > MOST_EVENTS:
+        raise BadValue(
+            f"The file holds {len(data['events'])} events, expected at most {MOST_EVENTS}.", "file"
+        )
     try:
         file = JobFile.model_validate(data)
     except ValidationError as error:
         raise _broken("", error) from error
-    if len(file.events) > MOST_EVENTS:
-        raise BadValue(
-            f"The file holds {len(file.events)} events, expected at most {MOST_EVENTS}.", "file"
-        )
     events = []
     for place, kept in enumerate(file.events, start=1):
         try:
@@ -179,13 +181,7 @@ def _believable(workshop: Workshop, machine: MachineType, first: Event) -> None:
 def _json(raw: bytes) -> Any:
     if len(raw) > MOST_JOB_BYTES:
         raise BadValue(f"The file has {len(raw)} bytes, expected at most {MOST_JOB_BYTES}.", "file")
-    try:
-        return json.loads(raw)
-    except (ValueError, RecursionError) as error:
-        where = f" at line {error.lineno}" if isinstance(error, json.JSONDecodeError) else ""
-        raise BadValue(
-            f"The file is cut or is not JSON{where}; expected a job exported by Bottega.", "file"
-        ) from error
+    return json_of(raw, MOST_ITEMS, "file", "a job exported by Bottega")
 
 
 def _broken(where: str, error: ValidationError) -> BadValue:

@@ -317,6 +317,10 @@ class Tables:
     advice: AdviceTable
 
 
+MOST_PROBLEMS = 20
+"""Problems of a file that are listed at once; chosen, nobody mends more before looking again."""
+
+
 def validated(kind: type[Model], source: Source) -> Model:
     """Return the file as a record, or raise LibraryError with file, line, key path, found and
     expected."""
@@ -331,7 +335,7 @@ def validated(kind: type[Model], source: Source) -> Model:
                 "nothing" if item["type"] == "missing" else _short(item["input"]),
                 item["msg"].removeprefix("Value error, ").lower(),
             )
-            for item in error.errors()
+            for item in error.errors()[:MOST_PROBLEMS]
         ]
         raise LibraryError(problems) from error
 

@@ -29,7 +29,7 @@ from bottega.core.library.sheet import SheetFile
 from bottega.web.api.author import Author
 from bottega.web.api.problems import PROBLEMS
 from bottega.web.kit.page import workshop_of
-from bottega.web.kit.security import checked_api
+from bottega.web.kit.security import bounded_body, checked_api
 
 router = APIRouter(prefix="/api/v1", tags=["v1"])
 LAYERS: dict[str, type[BaseModel]] = {
@@ -40,7 +40,7 @@ LAYERS: dict[str, type[BaseModel]] = {
 CHANGES: dict[str, Any] = {
     "status_code": 201,
     "responses": PROBLEMS,
-    "dependencies": [Depends(checked_api)],
+    "dependencies": [Depends(checked_api), Depends(bounded_body)],
 }
 EventId = Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{8,64}$")]
 FirstEventId = Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{8,60}$")]
@@ -225,7 +225,12 @@ def work_out_formula(request: Request, name: str) -> WorkedOut:
     return WorkedOut(name=record.name, source=record.source, gives=gives)
 
 
-@router.post("/panel/decode", summary="Decode what a panel shows", responses=PROBLEMS)
+@router.post(
+    "/panel/decode",
+    summary="Decode what a panel shows",
+    responses=PROBLEMS,
+    dependencies=[Depends(bounded_body)],
+)
 def decode_panel(request: Request, shown: Shown, _author: Author) -> list[PanelReading]:
     """Return every code it may be with its chance, the likeliest first; null for one in no table.
     Nothing is stored."""
@@ -250,7 +255,11 @@ async def raw_body(request: Request) -> bytes:
     return await request.body()
 
 
-@router.post("/jobs/import", summary="Import a job", **CHANGES)
+@router.post(
+    "/jobs/import",
+    summary="Import a job",
+    **{**CHANGES, "dependencies": [Depends(checked_api)]},
+)
 def create_job_from_file(
     request: Request, raw: Annotated[bytes, Depends(raw_body)], _author: Author
 ) -> Stored:

@@ -13,6 +13,7 @@ from starlette.exceptions import HTTPException
 from starlette.middleware.body_limit import RequestBodyLimitMiddleware
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from bottega.app.bounds import refuse_unbounded
 from bottega.app.errors import Stale
 from bottega.app.values import whole
 from bottega.web.kit.urls import STATIC_PATH
@@ -59,6 +60,14 @@ def same_origin(request: Request) -> bool:
         return False
     origin = request.headers.get("origin")
     return origin is None or origin == f"{request.url.scheme}://{request.headers.get('host', '')}"
+
+
+def embedded_elsewhere(request: Request) -> bool:
+    """Return whether a request was made by a page of another site without anybody going there: a
+    picture, a frame, a script. Browsers say so (Fetch Metadata Request Headers, W3C)."""
+    site = request.headers.get("sec-fetch-site", "none")
+    goes_there = request.headers.get("sec-fetch-dest") == "document"
+    return site not in ("same-origin", "none") and not goes_there
 
 
 class BodyLimits:
@@ -114,6 +123,8 @@ class Guard:
         try:
             if request.method not in SAFE and not same_origin(request):
                 raise Forbidden("This change did not come from this application's own pages.")
+            if embedded_elsewhere(request):
+                raise Forbidden("Pages of other sites may not load anything of this one.")
             await self.app(scope, receive, send_with_headers)
         except Exception as error:
             if begun:
@@ -154,6 +165,15 @@ async def checked_api(request: Request) -> None:
     kind = request.headers.get("content-type", "").partition(";")[0].strip()
     if kind != "application/json":
         raise Forbidden(f"Found the content type {kind[:60]!r}, expected application/json.")
+
+
+MOST_ITEMS = 5_000
+"""Items of a body of the API; chosen, ten times the largest event."""
+
+
+async def bounded_body(request: Request) -> None:
+    """Refuse a body of more items than any has, before they are validated one by one."""
+    refuse_unbounded(await request.body(), MOST_ITEMS, "body")
 
 
 def text_of(form: FormData, name: str) -> str:

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from fastapi import APIRouter, Request, Response
 from pydantic import TypeAdapter, ValidationError
 
+from bottega.app.bounds import json_of
 from bottega.app.errors import BadValue, NotFound
 from bottega.app.job.answer import diagnose
 from bottega.app.job.record import record
@@ -52,6 +53,8 @@ CHOICE = "choice_"
 """How the name of a field begins that says what becomes of a sheet that is here already."""
 ASKED = 409
 """Status of the page that asks what becomes of sheets that are here already."""
+MOST_ROW_ITEMS = 20_000
+"""Items of a previewed table; chosen, six columns of every code, with their commas."""
 _ROWS = TypeAdapter(list[dict[str, str]])
 
 
@@ -348,7 +351,7 @@ def _plain(value: object) -> str:
 
 def _rows(text: str) -> list[dict[str, str]]:
     try:
-        return _ROWS.validate_json(text)
+        return _ROWS.validate_python(json_of(text.encode(), MOST_ROW_ITEMS, "file", "a preview"))
     except ValidationError as error:
         raise BadValue(
             "The preview was lost on the way. Bring the table in again.", "file"

@@ -9,6 +9,7 @@ from fastapi.sse import EventSourceResponse, ServerSentEvent
 
 from bottega.app.job.answer import position
 from bottega.web.kit.page import workshop_of
+from bottega.web.kit.streams import LISTENS
 
 router = APIRouter(prefix="/jobs/{number}", include_in_schema=False)
 
@@ -18,7 +19,7 @@ def known_job(request: Request, number: str) -> None:
     position(workshop_of(request), number)
 
 
-@router.get("/live", response_class=EventSourceResponse, dependencies=[Depends(known_job)])
+@router.get("/live", response_class=EventSourceResponse, dependencies=[Depends(known_job), LISTENS])
 async def job_live(
     request: Request, number: str, seen: Annotated[int, Query(ge=0, le=10**9)]
 ) -> AsyncIterator[ServerSentEvent]:

@@ -13,6 +13,7 @@ from bottega.app.job.answer import diagnose
 from bottega.app.measure.meter import Ear
 from bottega.devices.link import Sample
 from bottega.web.kit.page import workshop_of
+from bottega.web.kit.streams import LISTENS
 
 WAITING = 20
 """Samples that wait for a page that reads slowly before the oldest is dropped; chosen, two
@@ -31,7 +32,7 @@ def ear_of(request: Request, number: str, check: str, quantity: str | None = Non
     return Ear(workshop, answer, answer.machine.checks[check], quantity)
 
 
-@router.get("/meter/{check}", response_class=EventSourceResponse)
+@router.get("/meter/{check}", response_class=EventSourceResponse, dependencies=[LISTENS])
 async def meter_live(
     request: Request, ear: Ear = Depends(ear_of)
 ) -> AsyncIterator[ServerSentEvent]:
