@@ -31,7 +31,7 @@ SHEETS_OF_EVERY_KIND = (
     "quernia-compatta-5",
 )
 """A sheet of each kind of machine."""
-hypothesis.settings.register_profile("untimed", deadline=None)
+hypothesis.settings.register_profile("untimed", deadline=None, database=None)
 hypothesis.settings.load_profile("untimed")
 
 

@@ -13,6 +13,7 @@ from threadpoolctl import threadpool_limits
 from bottega.app.answer import Answer, AnswerKey, Reasoned
 from bottega.app.cache import Kept
 from bottega.app.live.bell import Bell
+from bottega.core.library.consistency import breaks_pages
 from bottega.core.library.errors import LibraryError, Problem
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.shelf import Shelf, shipped_shelf
@@ -110,10 +111,14 @@ class Workshop:
         quarantined and named."""
         for revision in self.sheets.of(sheet):
             try:
-                self.take(source_of(revision))
+                source = source_of(revision)
+                problems = breaks_pages(self.shelf.with_sheet(source), sheet)
+                if problems:
+                    raise LibraryError(problems)
+                self.take(source)
             except LibraryError as error:
-                problems = tuple(error.problems)
-                found = Quarantined(sheet, revision.seq, revision.author, problems)
+                problems = error.problems
+                found = Quarantined(sheet, revision.seq, revision.author, tuple(problems))
                 self.quarantine.setdefault(sheet, found)
             else:
                 return

@@ -27,6 +27,7 @@ from bottega.app.library.sheets import (
     text_of,
 )
 from bottega.app.workshop import open_workshop
+from bottega.core.library.key import narrow
 from bottega.core.library.shelf import shipped_shelf
 
 WHO = "Pia Lund"
@@ -296,3 +297,27 @@ def test_a_job_moved_to_a_sheet_that_lacks_its_code_is_worked_out_all_the_same(w
     assert sum(chance for _, chance in answer.ranking) > 0
     assert "2-4" in str(ledger(answer))
     assert export_job(workshop, number).events
+
+
+def test_a_word_no_table_has_is_refused_before_it_breaks_which_machine(workshop):
+    for word in ("banana", "{value: banana, grade: guessed}"):
+        with pytest.raises(BrokenSheet, match="'banana', expected a word of tables"):
+            save(workshop, with_trait(workshop, word), WHO, F7)
+
+
+def with_trait(workshop, word):
+    """Return the sheet of the F7 with another word for its row of lamps."""
+    return text_of(workshop, F7).replace("lamp_row: always", f"lamp_row: {word}")
+
+
+def test_a_kept_sheet_that_breaks_a_page_is_set_aside_and_named(tmp_path):
+    """As an older version took it: the page is well, and the sheet stands as it was before."""
+    first = open_workshop(tmp_path)
+    text = with_trait(first, "banana")
+    first.sheets.append(F7, text, WHO, first.now(), 0)
+    first.close()
+    again = open_workshop(tmp_path)
+    assert "banana" in str(again.quarantine[F7].problems[0])
+    assert narrow(again.shelf, {}).archetypes
+    assert again.sheets.of(F7)[0].text == text
+    again.close()

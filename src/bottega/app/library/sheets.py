@@ -1,8 +1,6 @@
 """Write model sheets: new, extended from a job, edited raw, exchanged. Every save is a revision;
 what is broken is not taken."""
 
-import csv
-import io
 import re
 from dataclasses import dataclass
 from graphlib import CycleError, TopologicalSorter
@@ -13,8 +11,9 @@ from pydantic import BaseModel
 from bottega.app.errors import BadValue, NotFound, Stale
 from bottega.app.library.revisions import said_since
 from bottega.app.panel.heard import sentence
-from bottega.app.values import number, shown, whole
+from bottega.app.values import in_words, number, shown, whole
 from bottega.app.workshop import Workshop
+from bottega.core.csvtext import CsvError, lines_of
 from bottega.core.library.consistency import check_machine
 from bottega.core.library.errors import LibraryError, Problem
 from bottega.core.library.machine_type import MachineType
@@ -275,24 +274,27 @@ def codes_from_csv(workshop: Workshop, sheet: str, raw: bytes) -> list[dict[str,
         text = raw.decode("utf-8-sig")
     except UnicodeDecodeError as error:
         raise BadValue("The table is not text in UTF-8.", "file") from error
-    head = text.split("\n", 1)[0]
-    reader = csv.DictReader(
-        io.StringIO(text), delimiter=";" if head.count(";") > head.count(",") else ","
-    )
-    missing = [name for name in CSV_COLUMNS[:5] if name not in (reader.fieldnames or [])]
+    first = text.split("\n", 1)[0]
+    try:
+        lines = list(
+            lines_of(text, MOST_CODES, ";" if first.count(";") > first.count(",") else ",")
+        )
+    except CsvError as error:
+        raise BadValue(in_words(error), "file") from error
+    head = lines[0][1] if lines else []
+    missing = [name for name in CSV_COLUMNS[:5] if name not in head]
     if missing:
         raise BadValue(
             f"Line 1: found no column '{missing[0]}', expected {', '.join(CSV_COLUMNS)}.", "file"
         )
     rows: list[dict[str, str]] = []
-    for row in reader:
-        if len(rows) >= MOST_CODES:
-            raise BadValue(f"The table holds more than {MOST_CODES} codes.", "file")
-        clean = {key: (row.get(key) or "").strip() for key in CSV_COLUMNS}
+    for place, line in lines[1:]:
+        told = dict(zip(head, line, strict=False))
+        clean = {key: told.get(key, "").strip() for key in CSV_COLUMNS}
         try:
             _code(workshop, sheet, clean)
         except BadValue as error:
-            raise BadValue(f"Line {reader.line_num}: {error}", "file") from error
+            raise BadValue(f"Line {place}: {error}", "file") from error
         rows.append(clean)
     if not rows:
         raise BadValue("The table holds no codes.", "file")

@@ -1,12 +1,11 @@
 """A lamp's record from outside: CSV of when each lamp went on and off."""
 
-import csv
-import io
-from collections.abc import Iterator
 from math import isfinite
 
 from bottega.app.errors import BadValue
 from bottega.app.panel.heard import panel_of, rounds_heard
+from bottega.app.values import in_words, shown
+from bottega.core.csvtext import CsvError, lines_of
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.tables import PanelTable
 from bottega.core.panel.heard import Heard
@@ -23,24 +22,26 @@ def hear_record(machine: MachineType, text: str, slips: PanelTable) -> Heard:
     own = panel.lamps if panel.kind in ("flash_trains", "melody") else ("lamp",)
     names = {name: n for n, name in enumerate(own)}
     names |= {str(n + 1): n for n in range(len(own))}
-    reader = csv.DictReader(io.StringIO(text))
-    if not {"time", "lamp", "on"} <= set(reader.fieldnames or ()):
-        found = ", ".join(reader.fieldnames or ()) or "nothing"
+    lines = _lines(text)
+    head = lines[0][1] if lines else []
+    if not {"time", "lamp", "on"} <= set(head):
+        found = shown(", ".join(head)) if head else "nothing"
         raise BadValue(f"Found the columns {found}, expected time, lamp, on.", "csv")
     taps: list[Tap] = []
     since: dict[int, float] = {}
     before = -1.0
-    for n, row in enumerate(_rows(reader), start=2):
-        at = _seconds(row["time"], n)
+    for n, line in lines[1:]:
+        row = dict(zip(head, line, strict=False))
+        at = _seconds(row.get("time", ""), n)
         if at < before:
             raise BadValue(f"Line {n}: found {at:g} s after {before:g} s, out of order.", "csv")
         before = at
-        lamp, on = names.get((row["lamp"] or "").strip()), (row["on"] or "").strip()
+        lamp, on = names.get(row.get("lamp", "").strip()), row.get("on", "").strip()
         if lamp is None or on not in ("0", "1"):
             wanted = " or ".join(own)
             raise BadValue(
-                f"Line {n}: found '{row['lamp']}' and '{row['on']}', expected {wanted}, and 0 or "
-                "1.",
+                f"Line {n}: found {shown(row.get('lamp', ''))} and {shown(row.get('on', ''))}, "
+                f"expected {wanted}, and 0 or 1.",
                 "csv",
             )
         if on == "1":
@@ -55,22 +56,18 @@ def _tap(counts_length: bool, since: float, lamp: int, until: float) -> Tap:
     return Tap(since, lamp, max(until - since, 1e-3) if counts_length else 0.0)
 
 
-def _rows(reader: "csv.DictReader[str]") -> Iterator[dict[str, str | None]]:
-    """Yield the rows of a record. Raises BadValue for what is no CSV, or too much of it."""
+def _lines(text: str) -> list[tuple[int, list[str]]]:
     try:
-        for n, row in enumerate(reader):
-            if n >= MOST_ROWS:
-                raise BadValue(f"Found more than {MOST_ROWS} lines, expected fewer.", "csv")
-            yield dict(row)
-    except csv.Error as error:
-        raise BadValue(f"Line {reader.line_num + 1} cannot be read: {error}.", "csv") from error
+        return list(lines_of(text, MOST_ROWS))
+    except CsvError as error:
+        raise BadValue(in_words(error), "csv") from error
 
 
-def _seconds(text: str | None, line: int) -> float:
+def _seconds(text: str, line: int) -> float:
     try:
-        at = float(text or "")
+        at = float(text)
     except ValueError:
         at = float("nan")
     if not isfinite(at) or at < 0:
-        raise BadValue(f"Line {line}: found the time '{text}', expected seconds.", "csv")
+        raise BadValue(f"Line {line}: found the time {shown(text)}, expected seconds.", "csv")
     return at

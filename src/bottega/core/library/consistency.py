@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from bottega.core.library.errors import Problem
 from bottega.core.library.kinds import missing_of
 from bottega.core.library.machine_type import AT_THE_MACHINE, MachineType
+from bottega.core.library.records import Chances, GradedChance
 from bottega.core.library.references import check_references, placed, unknown
 from bottega.core.library.shelf import Shelf
 from bottega.core.library.tables import KindTable
@@ -255,6 +256,20 @@ def _own_ways(machine: MachineType) -> Iterator[tuple[str, str, str]]:
             yield f"operations.{name}.instead", f"'{other}'", "another operation of the archetype"
 
 
+def _odd_words(shelf: Shelf, chances: Chances) -> Iterator[tuple[str, str, str]]:
+    """Yield the chances by name whose word no table has."""
+    for name, value in chances.items():
+        word = value.value if isinstance(value, GradedChance) else value
+        if isinstance(word, str) and word not in shelf.tables.words:
+            yield f"traits.{name}", f"'{word}'", "a word of tables/words.yaml"
+
+
+def breaks_pages(shelf: Shelf, sheet: str) -> list[Problem]:
+    """Return what of a sheet would break a page that many look at, whoever wrote it: such a sheet
+    is set aside."""
+    return [placed(shelf, sheet, *one) for one in _odd_words(shelf, shelf.sheet(sheet).traits)]
+
+
 def _circle(machine: MachineType) -> list[str]:
     """Return the operations of a circle, each waiting for the next, or none."""
     order = TopologicalSorter({name: op.after for name, op in machine.operations.items()})
@@ -277,6 +292,7 @@ def _of_sheet(shelf: Shelf, machine: MachineType) -> Iterator[tuple[str, str, st
     yield from unknown("omit.operations", omit.operations, alone.operations, "an operation of it")
     traits = shelf.tables.traits.traits
     yield from unknown("traits", record.traits, traits, "a trait of tables/traits.yaml")
+    yield from _odd_words(shelf, record.traits)
     measured = [name for name, check in machine.checks.items() if check.measure]
     yield from unknown("terminals", record.terminals, measured, "a measurement of this machine")
     for name, programme in record.programmes.items():

@@ -3,6 +3,7 @@ circuit."""
 
 import re
 from dataclasses import dataclass
+from tokenize import TokenError
 from typing import Literal
 
 from bottega.core.library.tables import Quantity
@@ -36,6 +37,8 @@ _TURNS = {
 _SAME_SIGN = str.maketrans({"\u03bc": "µ", "\u2126": "Ω", "\u2265": ">", "\u2264": "<"})
 """Signs that look alike: the Greek letter and the micro sign, the Greek letter and the ohm sign."""
 _UNIT = re.compile(r"^[A-Za-zµ°%/_ ]{1,30}$")
+_ODD_UNITS = (TypeError, ValueError, SyntaxError, ArithmeticError, LookupError, TokenError)
+"""What the unit library raises beside its own errors for a unit that is none."""
 OPEN_WORDS = {"ol", "o.l", "open", "overload", "∞"}
 
 
@@ -117,5 +120,5 @@ def _converted(number: float, unit: str, shown: str, quantity: Quantity) -> floa
         raise ReadingError(
             f"found the unit '{shown}', expected {wanted} or a unit of the same kind"
         ) from error
-    except (PintError, AttributeError, TypeError, ValueError, SyntaxError) as error:
+    except (PintError, AssertionError, AttributeError, *_ODD_UNITS) as error:
         raise ReadingError(f"found the unit '{shown[:20]}', expected {wanted}") from error

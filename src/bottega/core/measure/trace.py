@@ -2,13 +2,14 @@
 it shows computed from it: how the water warms, at which speeds the drum holds, how slowly it
 builds up, and what is switched on."""
 
-import csv
 from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from math import isfinite
 from statistics import median
+
+from bottega.core.csvtext import CsvError, lines_of
 
 COLUMNS: dict[str, tuple[float, float]] = {
     "level_l": (0.0, 300.0),
@@ -97,20 +98,19 @@ class Shows:
 def read_trace(text: str) -> Trace:
     """Return a record from CSV with a head of names. Raises TraceError for a file that is none, a
     clock that goes back, a value that is no number or cannot be."""
-    lines = list(csv.reader(text.splitlines()[: MOST_LINES + 2]))
-    head = [name.strip() for name in lines[0]] if lines else []
+    try:
+        lines = list(lines_of(text, MOST_LINES))
+    except CsvError as error:
+        raise TraceError(str(error)) from error
+    head = [name.strip() for name in lines[0][1]] if lines else []
     if "seconds" not in head:
         raise TraceError(f"found the head '{','.join(head)[:60]}', expected one with seconds")
     known = [name for name in COLUMNS if name in head]
     if not known:
         raise TraceError(f"found no column that is known, expected one of {', '.join(COLUMNS)}")
-    if len(lines) > MOST_LINES + 1:
-        raise TraceError(f"found more than {MOST_LINES} lines, expected fewer")
     seconds: list[float] = []
     columns: dict[str, list[float]] = {name: [] for name in known}
-    for number, line in enumerate(lines[1:], start=2):
-        if not line:
-            continue
+    for number, line in lines[1:]:
         row = dict(zip(head, line, strict=False))
         now = _figure(row.get("seconds", ""), number, "seconds", (-1e9, 1e9))
         if seconds and now <= seconds[-1]:
