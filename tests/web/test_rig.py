@@ -2,8 +2,10 @@
 refused."""
 
 import re
+from concurrent.futures import ThreadPoolExecutor
 from itertools import pairwise
 from math import pi, sqrt
+from threading import Event
 
 import pytest
 from tests.app.steps import take_out
@@ -16,6 +18,7 @@ from bottega.app.rig.law import measured_charge
 from bottega.app.rig.stand import stand
 from bottega.rig.programmes import programmes_of, steps_of
 from bottega.store.rigs import RigTicket
+from bottega.web.rig.page import live_of, rig_page
 
 NAME = "ab12cd34"
 SHEETS = (
@@ -385,3 +388,38 @@ def test_the_same_ticket_is_the_same_machine_after_a_restart(browser, rig, demo)
     before = stand(demo, rig).specimen
     demo.stands.clear()
     assert stand(demo, rig).specimen.sound == before.sound
+
+
+def test_a_machine_is_looked_at_while_others_act_on_it(demo):
+    """Pages are made of a machine that stands still, however fast hands and time go on."""
+    demo.rigs.keep(RigTicket(NAME, "FB", "nembrio-f7", "seed", {"tap_shut": 0.5}))
+    at, done = stand(demo, NAME), Event()
+
+    def acts():
+        while not done.is_set():
+            with at.lock:
+                at.machine.wait(20.0)
+                at.say("Somebody does something")
+
+    def looks(_):
+        live_of(at)
+        return rig_page(at, None, None).live.seen
+
+    with ThreadPoolExecutor(6) as pool:
+        acting = [pool.submit(acts) for _ in range(2)]
+        seen = list(pool.map(looks, range(30)))
+        done.set()
+    assert seen == [0] * 30
+    assert [one.exception() for one in acting] == [None, None]
+
+
+def test_the_machine_looked_at_longest_ago_gives_way(demo, monkeypatch):
+    monkeypatch.setattr("bottega.app.rig.stand.STANDS_KEPT", 2)
+    for name in ("one", "two", "three"):
+        demo.rigs.keep(RigTicket(name, "FB", "nembrio-f7", "seed", {"tap_shut": 0.5}))
+    first = stand(demo, "one")
+    second = stand(demo, "two")
+    assert stand(demo, "one") is first
+    stand(demo, "three")
+    assert stand(demo, "one") is first
+    assert stand(demo, "two") is not second

@@ -68,6 +68,7 @@ class Workshop:
     stands: dict[str, Any] = field(default_factory=dict)
     """Machines of physics that are being worked at, by name; they live as long as the
     application does."""
+    stands_turn: RLock = field(default_factory=RLock)
     bell: Bell = field(default_factory=Bell)
     probed: str = ""
     """The machine of physics a meter's leads were laid on last, by name."""

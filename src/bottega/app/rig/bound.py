@@ -31,21 +31,22 @@ def call_about(workshop: Workshop, name: str, author: str, event_id: str) -> Ans
     """Open a job about a machine of physics, with what its customer noticed and how plug
     and taps stand, and bind it. Raises Refused where a job is bound to it already."""
     found = stand(workshop, name)
-    if found.ticket.job is not None:
-        raise Refused(f"Job {found.ticket.job} is about this machine already.", "job")
-    said = tuple(noticed(found.bench, found.machine_type))[:4]
-    told = "; ".join(found.machine_type.complaints[phrase].record.says for phrase in said)
-    call = Call(
-        machine=found.ticket.sheet or found.ticket.archetype,
-        place="On the rig",
-        age_years=7,
-        power="on" if found.machine.plugged else "off",
-        taps="open" if found.machine.tap_open else "shut",
-    )
-    words = Words(text=told or "It is to be looked over", exact=said)
-    answer = open_job(workshop, call, words, author, event_id)
-    workshop.rigs.keep(replace(found.ticket, job=answer.number))
-    return answer
+    with found.lock:
+        if found.ticket.job is not None:
+            raise Refused(f"Job {found.ticket.job} is about this machine already.", "job")
+        said = tuple(noticed(found.bench, found.machine_type))[:4]
+        told = "; ".join(found.machine_type.complaints[phrase].record.says for phrase in said)
+        call = Call(
+            machine=found.ticket.sheet or found.ticket.archetype,
+            place="On the rig",
+            age_years=7,
+            power="on" if found.machine.plugged else "off",
+            taps="open" if found.machine.tap_open else "shut",
+        )
+        words = Words(text=told or "It is to be looked over", exact=said)
+        answer = open_job(workshop, call, words, author, event_id)
+        workshop.rigs.keep(replace(found.ticket, job=answer.number))
+        return answer
 
 
 def check_on_rig(

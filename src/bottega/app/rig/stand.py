@@ -32,8 +32,8 @@ KEPT = 400
 """Samples of telemetry that are kept, one a second of its time; chosen, near seven minutes at
 the pace of a hand."""
 STANDS_KEPT = 24
-"""Machines kept in their present state; chosen, a shop trains fewer at once. The others begin
-anew."""
+"""Machines kept in their present state, those that were looked at last; chosen, a shop trains fewer
+at once. The others begin anew."""
 
 MOVED = "Somebody else did something to this machine since. Look at it again, then act."
 
@@ -173,11 +173,12 @@ def stand(workshop: Workshop, name: str) -> Stand:
     ticket = workshop.rigs.ticket(name)
     if ticket is None:
         raise NotFound(f"Found no machine '{name}' on the rig, expected one that was drawn.")
-    found = workshop.stands.get(name)
-    if not isinstance(found, Stand) or found.ticket != ticket:
-        found = _set_up(workshop, ticket)
-        while len(workshop.stands) >= STANDS_KEPT:
-            workshop.stands.pop(next(iter(workshop.stands)))
+    with workshop.stands_turn:
+        found = workshop.stands.pop(name, None)
+        if not isinstance(found, Stand) or found.ticket != ticket:
+            found = _set_up(workshop, ticket)
+            while len(workshop.stands) >= STANDS_KEPT:
+                workshop.stands.pop(next(iter(workshop.stands)))
         workshop.stands[name] = found
     with found.lock:
         found.catch_up(workshop.now())

@@ -145,7 +145,13 @@ class RigPage:
 
 
 def live_of(at: Stand, bands: Bands = MappingProxyType({})) -> Live:
-    """Return what of a machine changes by itself, with the pass bands there are."""
+    """Return what of a machine changes by itself, with the pass bands there are; nobody acts on it
+    meanwhile."""
+    with at.lock:
+        return _live_of(at, bands)
+
+
+def _live_of(at: Stand, bands: Bands) -> Live:
     now = at.machine.now
     return Live(
         at.ticket.name,
@@ -163,7 +169,12 @@ def live_of(at: Stand, bands: Bands = MappingProxyType({})) -> Live:
 
 
 def rig_page(at: Stand, error: ErrorNote | None, curve: Curve | None) -> RigPage:
-    """Return the page of a machine as it stands."""
+    """Return the page of a machine as it stands; nobody acts on it meanwhile."""
+    with at.lock:
+        return _rig_page(at, error, curve)
+
+
+def _rig_page(at: Stand, error: ErrorNote | None, curve: Curve | None) -> RigPage:
     machine = at.machine_type
     panel = machine.panel
     return RigPage(

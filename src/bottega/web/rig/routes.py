@@ -189,14 +189,18 @@ def rig_sound(request: Request, name: str, of: str) -> Response:
         return Response(wav(beeps(shown(panel, code, rounds=2).taps)), media_type="audio/wav")
     if of not in HEARD:
         raise NotFound(f"Found the sound '{of[:20]}', expected one of {', '.join(HEARD)}.")
-    return Response(wav(sound_of(at.machine, of)), media_type="audio/wav")
+    with at.lock:
+        sound = sound_of(at.machine, of)
+    return Response(wav(sound), media_type="audio/wav")
 
 
 @router.get("/rigs/{name}/run.csv")
 def rig_csv(request: Request, name: str) -> Response:
     """Give what was recorded of the machine as CSV."""
     at, held = stand_at(workshop_of(request), name), io.StringIO()
-    write_csv(at.trace, held)
+    with at.lock:
+        trace = list(at.trace)
+    write_csv(trace, held)
     return Response(held.getvalue(), media_type="text/csv; charset=utf-8")
 
 
