@@ -39,3 +39,15 @@ def test_what_fails_is_not_kept():
         except ZeroDivisionError:
             continue
     assert len(kept) == 0
+
+
+def test_what_takes_much_room_leaves_less_for_others_but_the_last_is_always_kept():
+    kept: Kept[str, int] = Kept(9, most_bytes=100, weigh=lambda value: value)
+    for name, size in (("a", 40), ("b", 50), ("c", 30)):
+        kept.get(name, lambda size=size: size)
+    assert (len(kept), kept.nbytes) == (2, 80)
+    kept.get("large", lambda: 1000)
+    assert (len(kept), kept.nbytes) == (1, 1000)
+    assert kept.get("large", lambda: 0) == 1000
+    kept.get("a", lambda: 40)
+    assert (len(kept), kept.nbytes) == (1, 40)

@@ -11,13 +11,17 @@ V = TypeVar("V")
 
 
 class Kept(Generic[K, V]):
-    """The ``most`` values asked for last, by key. The key must say everything the value depends
-    on."""
+    """The ``most`` values asked for last, by key, as long as they take no more than ``most_bytes``
+    together. The key must say everything the value depends on."""
 
-    def __init__(self, most: int) -> None:
-        self._most = most
+    def __init__(
+        self, most: int, most_bytes: int = 0, weigh: Callable[[V], int] = lambda _: 0
+    ) -> None:
+        """Keep so many values, and so many bytes of them as ``weigh`` says of each."""
+        self._most, self._most_bytes, self._weigh = most, most_bytes, weigh
         self._lock = Lock()
         self._values: OrderedDict[K, V] = OrderedDict()
+        self._bytes: dict[K, int] = {}
 
     def get(self, key: K, make: Callable[[], V]) -> V:
         """Return the value of a key, made now if it is not kept.
@@ -30,12 +34,23 @@ class Kept(Generic[K, V]):
                 self._values.move_to_end(key)
                 return self._values[key]
         made = make()
+        weight = self._weigh(made)
         with self._lock:
             kept = self._values.setdefault(key, made)
+            self._bytes.setdefault(key, weight)
             self._values.move_to_end(key)
-            if len(self._values) > self._most:
-                self._values.popitem(last=False)
+            while len(self._values) > 1 and self._too_much():
+                oldest, _ = self._values.popitem(last=False)
+                del self._bytes[oldest]
         return kept
+
+    def _too_much(self) -> bool:
+        return len(self._values) > self._most or self.nbytes > self._most_bytes
+
+    @property
+    def nbytes(self) -> int:
+        """Return how many bytes the values take that are kept."""
+        return sum(self._bytes.values())
 
     def keep(self, key: K, value: V) -> None:
         """Keep a value that was made elsewhere."""
@@ -45,6 +60,7 @@ class Kept(Generic[K, V]):
         """Let everything go."""
         with self._lock:
             self._values.clear()
+            self._bytes.clear()
 
     def __len__(self) -> int:
         return len(self._values)

@@ -33,6 +33,11 @@ ANSWERS_KEPT = 128
 """Chosen: a hundred people at work, each on a job, at about half a megabyte an answer."""
 REASONED_KEPT = 64
 """Chosen: the last of every job that is being worked on; the answers kept hold the same."""
+ANSWER_BYTES = 500_000
+"""What an answer takes beside what each finding changes; measured."""
+ANSWERS_BYTES, REASONED_BYTES = 120_000_000, 60_000_000
+"""Bytes of what is kept; chosen, so that a few jobs of a hundred readings do not fill the
+memory."""
 WAYS_KEPT = 32
 """Machine types whose ways are remembered; chosen, a shop meets about a dozen kinds a week."""
 OWN_KEPT = 32
@@ -78,9 +83,11 @@ class Workshop:
     """Counts up whenever the shelf changes; part of the key of whatever follows from the shelf."""
     quarantine: dict[str, Quarantined] = field(default_factory=dict)
     """Sheets whose newest revision does not load, by id."""
-    answers: Kept[AnswerKey, Answer] = field(default_factory=lambda: Kept(ANSWERS_KEPT))
+    answers: Kept[AnswerKey, Answer] = field(
+        default_factory=lambda: Kept(ANSWERS_KEPT, ANSWERS_BYTES, weight)
+    )
     reasoned: Kept[tuple[Hashable, ...], Reasoned] = field(
-        default_factory=lambda: Kept(REASONED_KEPT)
+        default_factory=lambda: Kept(REASONED_KEPT, REASONED_BYTES, weight)
     )
     own_readings: Kept[tuple[str, str, int], dict[str, list[float]]] = field(
         default_factory=lambda: Kept(OWN_KEPT)
@@ -217,6 +224,11 @@ class Workshop:
     def close(self) -> None:
         """Let the database go."""
         self.database.close()
+
+
+def weight(kept: Answer | Reasoned) -> int:
+    """Return how many bytes an answer takes, or what was reasoned for it."""
+    return ANSWER_BYTES + kept.out.nbytes
 
 
 def source_of(revision: SheetRevision) -> Source:

@@ -54,6 +54,12 @@ class LeaveOneOut:
     _whole: "_Sums"
     _moves: "list[_Move]"
 
+    @property
+    def nbytes(self) -> int:
+        """Return how much room it takes, in bytes: what each finding changes, fault set by fault
+        set."""
+        return sum(move.places.nbytes + move.change.nbytes for move in self._moves)
+
     @cached_property
     def faults(self) -> Floats:
         """Return P(fault at the call) without each finding, (n, F)."""
