@@ -16,7 +16,7 @@ from bottega.app.job.summary import summary_of
 from bottega.app.measure.reading import judged
 from bottega.app.values import shown
 from bottega.app.workshop import Workshop
-from bottega.core.job.events import Checked, Event, Opened, Withdrawn
+from bottega.core.job.events import Checked, Event, Opened, Rebased, Withdrawn
 from bottega.core.job.file import FORMAT, VERSION, JobFile, restored
 from bottega.core.job.fold import fold, folds
 from bottega.core.job.job import BrokenLog
@@ -146,9 +146,11 @@ def replayed(workshop: Workshop, events: list[Event]) -> list[Event]:
         raise BadValue(f"More than {MOST_WITHDRAWALS} entries of the file are withdrawn.", "file")
     _believable(workshop, machine, events[0])
     taken: list[Event] = [events[0]]
+    here = machine_of(workshop, taken)
     for place, job in enumerate(folds(events, machine.charge is not None), start=2):
         event = events[place - 1]
-        here = machine_of(workshop, taken)
+        if isinstance(taken[-1].body, Rebased | Withdrawn):
+            here = machine_of(workshop, taken)
         try:
             body = event.body
             if isinstance(body, Checked) and body.reading is not None:

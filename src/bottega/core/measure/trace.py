@@ -34,6 +34,8 @@ TURNS_RPM = 15.0
 SWITCH_W, SWITCH_S = 80.0, 4.0
 """A step of power that is more than this and stays for so many seconds is a load switched;
 chosen, a pump takes thirty and the least element three hundred."""
+STAYS_LINES = 100
+"""Lines next to a step that are looked at; chosen, four seconds at twenty-five a second."""
 RISE_K, RISE_S = 1.0, 30.0
 """Water that warms by less, or for less long, is not being heated."""
 
@@ -233,18 +235,17 @@ def _switched(trace: Trace, watts: Sequence[float]) -> list[Switched]:
     for n in range(1, len(watts)):
         if abs(watts[n] - watts[n - 1]) < SWITCH_W:
             continue
-        before = _mean_of(seconds, watts, seconds[n] - SWITCH_S, seconds[n - 1])
-        after = _mean_of(seconds, watts, seconds[n], seconds[n] + SWITCH_S)
-        if before is None or after is None or abs(after - before) < SWITCH_W:
-            continue
         if found and seconds[n] - found[-1].at_s < SWITCH_S:
+            continue
+        first = bisect_left(seconds, seconds[n] - SWITCH_S)
+        last = bisect_right(seconds, seconds[n] + SWITCH_S)
+        before = _middle(watts[max(first, n - STAYS_LINES) : n])
+        after = _middle(watts[n : min(last, n + STAYS_LINES)])
+        if before is None or after is None or abs(after - before) < SWITCH_W:
             continue
         found.append(Switched(seconds[n], before, after))
     return found
 
 
-def _mean_of(
-    seconds: Sequence[float], values: Sequence[float], first: float, last: float
-) -> float | None:
-    some = values[bisect_left(seconds, first) : bisect_right(seconds, last)]
+def _middle(some: Sequence[float]) -> float | None:
     return median(some) if len(some) > 1 else None
