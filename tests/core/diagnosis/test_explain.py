@@ -1,5 +1,7 @@
 """Why: leaving a finding out equals never having seen it; conflict; weights."""
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -26,6 +28,22 @@ def test_leaving_one_out_equals_never_having_seen_it(engine, seed, count, repair
     machine = random_machine(seed, faults=6)
     evidence = random_evidence(machine, seed, count, repairs)
     model = compile_model(machine)
+    before = prior(model, 6, engine)
+    out = leave_one_out(model, before, evidence)
+    for n, finding in enumerate(evidence.findings):
+        never = infer(model, before, evidence.without(finding))
+        assert out.faults[n] == pytest.approx(model.by_fault(never.was), abs=1e-9)
+        assert out.log_evidence[n] == pytest.approx(never.log_evidence, abs=1e-9)
+
+
+@given(seed=seeds, count=st.integers(1, 4), repairs=st.integers(0, 1), times=st.integers(2, 3))
+@settings(max_examples=25)
+def test_what_was_found_again_alike_is_left_out_once_each(engine, seed, count, repairs, times):
+    """Findings that differ by their entry alone share what they change."""
+    machine = random_machine(seed, faults=6)
+    found = random_evidence(machine, seed, count, repairs)
+    again = [replace(f, event=f"{f.event}-{n}") for n in range(times) for f in found.findings]
+    evidence, model = replace(found, findings=tuple(again)), compile_model(machine)
     before = prior(model, 6, engine)
     out = leave_one_out(model, before, evidence)
     for n, finding in enumerate(evidence.findings):

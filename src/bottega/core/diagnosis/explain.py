@@ -53,6 +53,9 @@ class LeaveOneOut:
     log_evidence: Floats
     _whole: "_Sums"
     _moves: "list[_Move]"
+    """What each finding changes; findings that are alike but for their entry share one."""
+    _which: Ints
+    """By finding, which of the moves is its own, (n,)."""
 
     @property
     def nbytes(self) -> int:
@@ -65,23 +68,30 @@ class LeaveOneOut:
         """Return P(fault at the call) without each finding, (n, F)."""
         scales = np.array([move.scale for move in self._moves])
         sums = scales[:, None] * self._whole.by_fault + self._whole.moved_by_fault(self._moves)
-        return np.asarray(np.maximum(sums, 0.0) / np.exp(self.log_evidence)[:, None])
+        return np.asarray(np.maximum(sums, 0.0)[self._which] / np.exp(self.log_evidence)[:, None])
 
     def of(self, f: int) -> Floats:
         """Return the same of one fault by its index, (n,)."""
         own = self._whole.by_fault[f]
         held = self._whole.holding(f)
         sums = [m.scale * own + float(m.change[held[m.places]].sum()) for m in self._moves]
-        return np.asarray(np.maximum(sums, 0.0) / np.exp(self.log_evidence))
+        return np.asarray(np.maximum(sums, 0.0)[self._which] / np.exp(self.log_evidence))
 
 
 def leave_one_out(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> LeaveOneOut:
     """Return the belief without each finding in turn; only the factors it is part of are made
     again, and only where they differ from those of all other courses."""
     whole = _Sums(weighed(model, evidence), prior)
-    moves = [whole.move(finding) for finding in whole.known.evidence.findings]
+    alike: dict[Finding, int] = {}
+    which = [
+        alike.setdefault(replace(finding, event=""), len(alike))
+        for finding in whole.known.evidence.findings
+    ]
+    first = {own: place for place, own in reversed(list(enumerate(which)))}
+    moves = [whole.move(whole.known.evidence.findings[first[own]]) for own in range(len(alike))]
     totals = [move.scale * whole.total + float(move.change.sum()) for move in moves]
-    return LeaveOneOut(np.log(np.maximum(totals, 1e-300)), whole, moves)
+    places = np.array(which, dtype=np.intp)
+    return LeaveOneOut(np.log(np.maximum(totals, 1e-300))[places], whole, moves, places)
 
 
 @dataclass(frozen=True)
