@@ -60,8 +60,11 @@ of 124."""
 def ledger(answer: Answer, fault: str | None = None, system: System = "metric") -> list[LedgerRow]:
     """Return the rows of a job's ledger in order, weighed for ``fault`` or the leading one, with
     its readings as a shop on this system reads them."""
-    found = answer.weights(fault)
+    found: dict[str, list[Weight]] = {}
+    for one in answer.weights(fault):
+        found.setdefault(one.finding.event, []).append(one)
     rows, older = [], superseded(answer.job)
+    weighty = {event.id for event in answer.job.weighing}
     odd = {finding.event for finding in answer.odd}
     for seq, entry in enumerate(answer.job.entries, start=1):
         event = entry.event
@@ -72,7 +75,7 @@ def ledger(answer: Answer, fault: str | None = None, system: System = "metric") 
         )
         if isinstance(event.body, Withdrawn):
             what = f"Withdrawn: {taken_back(answer, event.body.event)}"
-        own = [w for w in found if w.finding.event == event.id]
+        own = found.get(event.id, [])
         weight = None if entry.withdrawn or not own else round(sum(w.decibans for w in own), 1)
         rows.append(
             LedgerRow(
@@ -88,7 +91,7 @@ def ledger(answer: Answer, fault: str | None = None, system: System = "metric") 
                 withdrawn=entry.withdrawn,
                 struck=event.id in odd,
                 superseded=older.get(event.id, "left out" if event.id in odd else ""),
-                weighty=answer.job.weighty(event.id) is not None,
+                weighty=event.id in weighty,
                 removable=not entry.withdrawn and not isinstance(event.body, Opened),
                 mono=isinstance(event.body, Checked) and event.body.reading is not None,
             )

@@ -10,7 +10,7 @@ from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.findings import evidence_of
 from bottega.core.diagnosis.odd import make_sense
 from bottega.core.diagnosis.words import fault_title
-from bottega.core.job.events import Complained, Opened
+from bottega.core.job.events import Complained, Event, Opened
 from bottega.core.job.fold import fold
 from bottega.core.job.kinds import told
 from bottega.core.job.words import age_words
@@ -19,6 +19,11 @@ TOP = 5
 """Faults that are followed; chosen, as many bands as can be told apart."""
 MOVED = 0.005
 """An event that moves no share by more than this is not shown as one that did."""
+
+
+WORK, LEAST = 50_000, 6
+"""Events times what each takes, in entries and findings, that are worked out at once, and the
+fewest that are; chosen, two seconds."""
 
 
 @dataclass(frozen=True)
@@ -49,61 +54,81 @@ class Thinking:
     stages: tuple[Stage, ...]
     rates: tuple[tuple[str, float], ...]
     """The likeliest faults of such a machine at this age before anything was known."""
+    first: int
+    last: int
+    """Which events are told, counted from one, of all that count."""
+    events: int
 
 
-def thinking_of(workshop: Workshop, answer: Answer) -> Thinking:
-    """Return how the belief of a job moved, event by event; withdrawn events are left out, and so
-    are those without a word for or against anything."""
-    machine, model, before = answer.machine, answer.belief.model, answer.before
-    shown = _shown(answer)
+def thinking_of(workshop: Workshop, answer: Answer, upto: int | None = None) -> Thinking:
+    """Return how the belief of a job moved, event by event, up to that one (counted from one; to
+    the last for None); withdrawn events are left out, and so are those without a word for or
+    against anything. Of a long history so many are told as can be worked out while somebody
+    waits."""
     live = [entry.event for entry in answer.job.live]
-    stages: list[Stage] = []
-    last: Evidence | None = None
-    for count in range(1, len(live) + 1):
-        event = live[count - 1]
-        evidence = evidence_of(
-            fold(live[:count], machine.charge is not None), machine, workshop.shelf.tables
-        )
-        if evidence == last and not isinstance(event.body, Opened):
-            continue
-        last = evidence
-        belief = make_sense(model, before, evidence).belief
-        what, detail = told(machine, event.body)
-        if isinstance(event.body, Opened):
-            what, detail = (
-                "Before anything was said",
-                f"{machine.about}, {age_words(event.body.age_years)}",
-            )
-        elif isinstance(event.body, Complained):
-            what, detail = "What the customer says", detail
-        shares, now = belief.parted([[fault] for fault in shown]), belief.fault_now()
-        chances = tuple(now[fault] for fault in shown)
-        moves = _moves(
-            machine_titles(answer, shown), stages[-1] if stages else None, chances, belief.healthy
-        )
-        stages.append(
-            Stage(
-                event_id=event.id,
-                at=None if isinstance(event.body, Opened) else event.at,
-                what=what,
-                detail=detail,
-                shares=shares,
-                chances=chances,
-                other=max(0.0, 1 - sum(shares) - belief.healthy),
-                healthy=belief.healthy,
-                change=moves[1],
-                moved=moves[0],
-                entropy_bits=belief.entropy_bits,
-            )
-        )
-    first = model.by_fault(before)
-    likely = sorted(zip(model.fault_ids, first.tolist(), strict=True), key=lambda item: -item[1])[
-        :TOP
-    ]
+    last = len(live) if upto is None else max(1, min(upto, len(live)))
+    first = max(0, last - _part(answer))
+    faults = _shown(answer)
+    model = answer.belief.model
+    by_fault = model.by_fault(answer.before).tolist()
+    rates = sorted(zip(model.fault_ids, by_fault, strict=True), key=lambda one: -one[1])[:TOP]
     return Thinking(
-        faults=tuple((fault, fault_title(machine, fault)) for fault in shown),
-        stages=tuple(stages),
-        rates=tuple((fault_title(machine, fault), p) for fault, p in likely),
+        faults=tuple((fault, fault_title(answer.machine, fault)) for fault in faults),
+        stages=tuple(_stages(workshop, answer, live, first, last, faults)),
+        rates=tuple((fault_title(answer.machine, fault), p) for fault, p in rates),
+        first=first + 1,
+        last=last,
+        events=len(live),
+    )
+
+
+def _part(answer: Answer) -> int:
+    """Return how many events of a job are told at once: the fewer the more each takes."""
+    return max(LEAST, WORK // (len(answer.job.entries) + len(answer.evidence.findings)))
+
+
+def _stages(
+    workshop: Workshop, answer: Answer, live: list[Event], first: int, last: int, shown: list[str]
+) -> list[Stage]:
+    machine, tables = answer.machine, workshop.shelf.tables
+    stages: list[Stage] = []
+    before: Evidence | None = None
+    for place in range(max(0, first - 1), last):
+        event, job = live[place], fold(live[: place + 1], machine.charge is not None)
+        evidence = evidence_of(job, machine, tables)
+        if evidence == before and not isinstance(event.body, Opened):
+            continue
+        before = evidence
+        stages.append(_stage(answer, event, evidence, stages[-1] if stages else None, shown))
+    return stages[1:] if first and len(stages) > 1 else stages
+
+
+def _stage(
+    answer: Answer, event: Event, evidence: Evidence, last: Stage | None, shown: list[str]
+) -> Stage:
+    """Return what was believed after an event, and what it moved since the ``last`` one."""
+    belief = make_sense(answer.belief.model, answer.before, evidence).belief
+    what, detail = told(answer.machine, event.body)
+    if isinstance(event.body, Opened):
+        age = age_words(event.body.age_years)
+        what, detail = "Before anything was said", f"{answer.machine.about}, {age}"
+    elif isinstance(event.body, Complained):
+        what = "What the customer says"
+    shares, now = belief.parted([[fault] for fault in shown]), belief.fault_now()
+    chances = tuple(now[fault] for fault in shown)
+    moved, change = _moves(machine_titles(answer, shown), last, chances, belief.healthy)
+    return Stage(
+        event_id=event.id,
+        at=None if isinstance(event.body, Opened) else event.at,
+        what=what,
+        detail=detail,
+        shares=shares,
+        chances=chances,
+        other=max(0.0, 1 - sum(shares) - belief.healthy),
+        healthy=belief.healthy,
+        change=change,
+        moved=moved,
+        entropy_bits=belief.entropy_bits,
     )
 
 

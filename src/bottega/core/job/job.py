@@ -111,6 +111,8 @@ class Job:
     @property
     def interlocks(self) -> tuple[str, ...]:
         """Return what keeps people from what is live or turns and is defeated now."""
+        if not self.temporary:
+            return ()
         return tuple(what for what in self.defeated if what in self.temporary)
 
     @property
@@ -168,15 +170,13 @@ class Job:
     def weighty(self, event_id: str) -> Event | None:
         """Return an event that nobody takes back by a slip: a decision, a repair, the hand-over;
         None for any other, and for one that does not count."""
-        return next(
-            (
-                entry.event
-                for entry in self.live
-                if entry.event.id == event_id
-                and isinstance(entry.event.body, (Decided, Repaired, HandedOver))
-            ),
-            None,
-        )
+        return next((event for event in self.weighing if event.id == event_id), None)
+
+    @property
+    def weighing(self) -> list[Event]:
+        """Return the decisions, repairs and hand-overs that count."""
+        bodies = (Decided, Repaired, HandedOver)
+        return [one.event for one in self.live if isinstance(one.event.body, bodies)]
 
     def last_to_withdraw(self) -> Event | None:
         """Return the newest event that counts and may be withdrawn, or None."""

@@ -32,6 +32,8 @@ class Asked:
     """What the phone shows."""
     ask: str | None = None
     """An entry of the ledger that is about to be taken back."""
+    before: int | None = None
+    """Before which entry the ledger is shown, counted from one; None for the newest."""
 
     @property
     def layers(self) -> bool:

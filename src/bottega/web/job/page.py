@@ -41,6 +41,8 @@ from bottega.web.safe.sheet import safe_sheet
 
 WEIGHED = 8
 """Faults the ledger may be weighed for; chosen, the rest is believed too little to ask."""
+MOST_ROWS = 200
+"""Entries of the ledger that are shown at once; chosen, five times those of a long job."""
 
 
 @dataclass(frozen=True)
@@ -70,6 +72,9 @@ class JobPage:
     layers: LayerStack | None
     layers_phone: LayerStack | None
     rows: list[LedgerRow]
+    """A part of the ledger, newest first."""
+    entries: int
+    """How many entries the whole ledger has."""
     silence: float
     """What the customer did not mention weighs in all, in decibans."""
     weighed: str
@@ -135,7 +140,8 @@ def job_page(
         marking=asked.station == "prove" and asked.mark is not None,
         layers=layers_of(answer, way, DESK) if asked.layers else None,
         layers_phone=layers_of(answer, way, PHONE) if asked.layers else None,
-        rows=list(reversed(rows)),
+        rows=_part_of(rows, asked.before),
+        entries=len(rows),
         tabs=TABS,
         ask=next((row for row in rows if row.weighty and row.event_id == asked.ask), None),
         silence=not_mentioned(answer.weights(weighed)),
@@ -154,6 +160,12 @@ def job_page(
         latest=next((row for row in rows if last and row.event_id == last.id), None),
         error=error,
     )
+
+
+def _part_of(rows: list[LedgerRow], before: int | None) -> list[LedgerRow]:
+    """Return the newest rows of a ledger, or those before one of them, newest first."""
+    last = len(rows) if before is None else min(before - 1, len(rows))
+    return list(reversed(rows[max(0, last - MOST_ROWS) : last]))
 
 
 def unreadable_page(workshop: Workshop, number: str, error: Unreadable) -> UnreadablePage:

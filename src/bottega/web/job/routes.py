@@ -69,10 +69,12 @@ def job_station(
     view: str = VIEWS[0],
     ask: str | None = None,
     tab: str = "next",
+    before: Annotated[int | None, Query(ge=1, le=10**6)] = None,
 ) -> Response:
     """Show a job at one station."""
     point = (mx, my) if mx is not None and my is not None else None
-    asked = Asked(_station(station), check, part, find, mark, point, weigh, view, _tab(tab), ask)
+    where = _station(station)
+    asked = Asked(where, check, part, find, mark, point, weigh, view, _tab(tab), ask, before)
     return _show(request, number, asked)
 
 

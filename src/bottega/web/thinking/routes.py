@@ -1,8 +1,9 @@
 """How it thinks about a job: the ranking as it moved, one bar an entry."""
 
 from dataclasses import dataclass
+from typing import Annotated
 
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Query, Request, Response
 
 from bottega.app.answer import Answer
 from bottega.app.job.answer import diagnose
@@ -63,11 +64,14 @@ class ThinkingPage:
 
 
 @router.get("/thinking")
-def thinking_page(request: Request, number: str) -> Response:
-    """Show how the belief of a job came about."""
+def thinking_page(
+    request: Request, number: str, upto: Annotated[int | None, Query(ge=1, le=10**6)] = None
+) -> Response:
+    """Show how the belief of a job came about; of a long one the newest part, or that up to one
+    event."""
     workshop = workshop_of(request)
     answer = diagnose(workshop, number)
-    thinking = thinking_of(workshop, answer)
+    thinking = thinking_of(workshop, answer, upto)
     lines = [
         Line(s, bands((*s.shares, s.other, s.healthy)), abs(s.change) >= 0.1)
         for s in thinking.stages
