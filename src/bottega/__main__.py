@@ -1,5 +1,5 @@
 """Run the command line as ``python -m bottega``."""
 
-from bottega.cli import app
+from bottega.cli import main
 
-app()
+main()

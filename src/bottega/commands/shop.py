@@ -32,6 +32,8 @@ Named = Annotated[
     ),
 ]
 SECRET_FILE = "session.key"
+LEAST_SECRET = 32
+"""Letters of the key that signs, at least, and bytes of a new one: 256 bits."""
 GRACE_S = 2
 """How long open pages are waited for when the application ends, in seconds; chosen, a page takes a
 tenth of it."""
@@ -339,10 +341,21 @@ def _secret(data: Path) -> str:
     try:
         made = os.open(file, os.O_CREAT | os.O_EXCL | os.O_WRONLY, OWNER_ONLY)
     except FileExistsError:
-        return file.read_text(encoding="ascii")
+        return _kept_secret(file)
     with os.fdopen(made, "w", encoding="ascii") as new:
-        new.write(secrets.token_urlsafe(32))
-    return file.read_text(encoding="ascii")
+        new.write(secrets.token_urlsafe(LEAST_SECRET))
+    return _kept_secret(file)
+
+
+def _kept_secret(file: Path) -> str:
+    """Return the key as it is kept, or say that it is none and end."""
+    secret = read(file).decode("ascii", "replace").strip()
+    if len(secret) < LEAST_SECRET or not secret.isprintable() or "\ufffd" in secret:
+        fail(
+            f"Found no key in '{file}', expected at least {LEAST_SECRET} letters. Take the file "
+            "away: a new one is made, and everybody chooses anew who works where."
+        )
+    return secret
 
 
 def _counts(found: "Checkup") -> str:

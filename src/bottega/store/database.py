@@ -1,6 +1,7 @@
 """Open the shop's SQLite file: WAL, foreign keys, full sync, migrations by Alembic; sessions that
 read or write."""
 
+import re
 import sqlite3
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -16,6 +17,7 @@ from sqlalchemy.pool import StaticPool
 FILE = "bottega.sqlite"
 VERSION = "0004"
 """The last of the migrations: the database this code works with."""
+FOUR_FIGURES = re.compile(r"[0-9]{4}")
 BUSY_MS = 5000
 """How long a write waits for another one, in milliseconds; chosen, a person gives up after about as
 long."""
@@ -153,6 +155,11 @@ def _migrate(engine: Engine) -> None:
         found = _version(connection)
     if found == VERSION:
         return
+    if found is not None and not (isinstance(found, str) and FOUR_FIGURES.fullmatch(found)):
+        raise StoreError(
+            f"found {found!r} for the version of the database, expected four figures such as "
+            f"{VERSION}: put a copy back with `bottega restore`"
+        )
     if found is not None and found > VERSION:
         raise StoreError(
             f"found the database of a later Bottega, version {found}, expected {VERSION} at the "
@@ -171,7 +178,7 @@ def _migrate(engine: Engine) -> None:
         connection.commit()
 
 
-def _version(connection: Connection) -> str | None:
+def _version(connection: Connection) -> object:
     named = "SELECT name FROM sqlite_master WHERE name = 'alembic_version'"
     if connection.exec_driver_sql(named).first() is None:
         return None
