@@ -1,7 +1,9 @@
 """The command line: what it refuses, where it ends with 1, and what it leaves behind."""
 
+import sqlite3
 import subprocess
 import sys
+from contextlib import closing
 from pathlib import Path
 
 import pytest
@@ -9,7 +11,7 @@ from tests.conftest import Clock
 from typer.testing import CliRunner
 
 from bottega.app.workshop import open_workshop
-from bottega.cli import app
+from bottega.cli import app, main
 from bottega.store.database import FILE
 
 
@@ -155,3 +157,33 @@ def test_a_panel_is_decoded_without_a_job(tmp_path):
         assert found.exit_code == 1
         assert found.stderr.strip()
         assert "Traceback" not in found.stderr
+
+
+@pytest.mark.parametrize("key", [b"\xff\xfe" * 30, b"", b"short", b"\x00" * 40])
+def test_a_key_that_is_none_is_said(shop, key):
+    (shop / "session.key").write_bytes(key)
+    found = run("token", "Pia Lund", "--data", shop)
+    assert found.exit_code == 1
+    assert "Found no key in" in found.output
+
+
+@pytest.mark.parametrize("version", ["", "abc", "9999", b"\xff\x00"])
+def test_an_odd_version_of_the_database_is_said(shop, version):
+    with closing(sqlite3.connect(shop / FILE)) as database:
+        database.execute("UPDATE alembic_version SET version_num = ?", (version,))
+        database.commit()
+    found = run("export", "0401", "--data", shop)
+    assert found.exit_code == 1
+    assert "version" in found.output
+
+
+def test_what_no_command_expected_of_the_disk_is_a_sentence(shop, monkeypatch, capsys):
+    def full(*_args, **_more):
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr("bottega.commands.shop._secret", full)
+    monkeypatch.setattr("sys.argv", ["bottega", "token", "Pia Lund", "--data", str(shop)])
+    with pytest.raises(SystemExit) as ended:
+        main()
+    assert ended.value.code == 1
+    assert "No space left on device" in capsys.readouterr().err

@@ -1,6 +1,7 @@
 """Open the shop's SQLite file: WAL, foreign keys, full sync, migrations by Alembic; sessions that
 read or write."""
 
+import json
 import re
 import sqlite3
 from collections.abc import Iterator
@@ -96,7 +97,10 @@ def open_database(folder: Path | None) -> Database:
     StoreError."""
     if folder is None:
         engine = create_engine(
-            "sqlite://", poolclass=StaticPool, connect_args={"check_same_thread": False}
+            "sqlite://",
+            poolclass=StaticPool,
+            connect_args={"check_same_thread": False},
+            json_deserializer=_json,
         )
     else:
         try:
@@ -110,6 +114,7 @@ def open_database(folder: Path | None) -> Database:
         engine = create_engine(
             f"sqlite:///{folder / FILE}",
             connect_args={"timeout": BUSY_MS / 1000},
+            json_deserializer=_json,
             pool_size=20,
             max_overflow=20,
         )
@@ -120,6 +125,15 @@ def open_database(folder: Path | None) -> Database:
     except (DBAPIError, sqlite3.DatabaseError) as error:
         raise StoreError(f"found no database of a shop in '{folder}': {error}") from error
     return Database(engine)
+
+
+def _json(text: str) -> Any:
+    """Return plain data; None for what is no JSON, so that a row spoilt by hand breaks one thing
+    and not every list it stands in."""
+    try:
+        return json.loads(text)
+    except ValueError:
+        return None
 
 
 @contextmanager

@@ -131,7 +131,8 @@ class EventLog:
         return events
 
     def stored(self, number: str) -> list[Stored]:
-        """Return a job's events exactly as they are kept, in order. Raises UnknownJob."""
+        """Return a job's events exactly as they are kept, in order; a body spoilt by hand is empty.
+        Raises UnknownJob."""
         with self._database.reading() as session:
             job_id = _job_id(session, number)
             rows = session.scalars(EVENTS, {"job_id": job_id}).all()
@@ -141,7 +142,7 @@ class EventLog:
                 at=_utc(row.at),
                 author=row.author,
                 version=row.version,
-                body=row.body,
+                body=row.body if isinstance(row.body, dict) else {},
             )
             for row in rows
         ]

@@ -44,20 +44,23 @@ class RigStore:
         """Return a ticket by its name, or None."""
         with self._database.reading() as session:
             row = session.get(RigRow, name)
-        return _ticket(row) if row else None
+        return _ticket(row)
 
     def of_job(self, number: str) -> RigTicket | None:
         """Return the ticket a job is bound to, or None."""
         with self._database.reading() as session:
             row = session.scalars(select(RigRow).where(RigRow.job == number)).first()
-        return _ticket(row) if row else None
+        return _ticket(row)
 
     def all(self) -> list[RigTicket]:
         """Return every ticket, in the order of their names."""
         with self._database.reading() as session:
             rows = session.scalars(select(RigRow).order_by(RigRow.name)).all()
-        return [_ticket(row) for row in rows]
+        return [ticket for row in rows if (ticket := _ticket(row)) is not None]
 
 
-def _ticket(row: RigRow) -> RigTicket:
+def _ticket(row: RigRow | None) -> RigTicket | None:
+    """Return a ticket; None where there is none, or its faults were spoilt by hand."""
+    if row is None or not isinstance(row.faults, dict):
+        return None
     return RigTicket(row.name, row.archetype, row.sheet, row.seed, dict(row.faults), row.job)

@@ -1,18 +1,16 @@
 """The shop itself: its settings and its members."""
 
 from collections.abc import Callable
-from dataclasses import asdict, dataclass, fields
-from datetime import date
-from typing import Any
+from dataclasses import asdict, dataclass
+from typing import Any, get_type_hints
 
+from pydantic import TypeAdapter, ValidationError
 from sqlalchemy import select
 
 from bottega.core.gear import Instrument
 from bottega.core.shop import ShopSettings
 from bottega.store.database import Database
 from bottega.store.tables import MemberRow, SettingsRow
-
-INSTRUMENT = {field.name for field in fields(Instrument)}
 
 
 @dataclass(frozen=True)
@@ -21,13 +19,6 @@ class Member:
 
     name: str
     role: str
-
-
-def _instrument(raw: dict[str, Any]) -> Instrument:
-    known = {key: value for key, value in raw.items() if key in INSTRUMENT}
-    day = known.get("calibrated")
-    known["calibrated"] = date.fromisoformat(day) if day else None
-    return Instrument(**{**known, "measures": tuple(known["measures"])})
 
 
 class ShopStore:
@@ -48,7 +39,7 @@ class ShopStore:
         nobody writes in between; return the new ones. What ``change`` raises changes nothing."""
         with self._database.writing() as session:
             row = session.get(SettingsRow, 1)
-            before = row.body if row else {}
+            before = row.body if row and isinstance(row.body, dict) else {}
             changed = change(_settings(before))
             session.merge(SettingsRow(id=1, body={**before, **_body(changed)}))
         return changed
@@ -69,16 +60,31 @@ class ShopStore:
         return Member(name, changed)
 
 
-def _settings(stored: dict[str, Any]) -> ShopSettings:
-    known = {field.name for field in fields(ShopSettings)}
-    body = {key: value for key, value in stored.items() if key in known}
-    for listed in ("ferry_days", "seals"):
-        if listed in body:
-            body[listed] = tuple(body[listed])
-    for paired in ("pace", "schools"):
-        body[paired] = tuple((name, value) for name, value in body.get(paired, ()))
-    body["gear"] = tuple(_instrument(raw) for raw in body.get("gear", ()))
-    return ShopSettings(**body)
+def _settings(stored: Any) -> ShopSettings:
+    """Return settings from what is stored. A value that is none, spoilt by hand, is as if nobody
+    had chosen it; an instrument that is none is left out."""
+    body = stored if isinstance(stored, dict) else {}
+    gear = body.get("gear", ())
+    own = [one for one in gear if _fits(_INSTRUMENT, one)] if isinstance(gear, list) else []
+    found = {name: body[name] for name, kind in _KINDS.items() if _fits(kind, body.get(name))}
+    return ShopSettings(
+        **{name: _KINDS[name].validate_python(value) for name, value in found.items()},
+        gear=tuple(_INSTRUMENT.validate_python(one) for one in own),
+    )
+
+
+_INSTRUMENT = TypeAdapter(Instrument)
+_KINDS: dict[str, TypeAdapter[Any]] = {
+    name: TypeAdapter(kind) for name, kind in get_type_hints(ShopSettings).items() if name != "gear"
+}
+
+
+def _fits(kind: TypeAdapter[Any], value: Any) -> bool:
+    try:
+        kind.validate_python(value)
+    except ValidationError:
+        return False
+    return True
 
 
 def _body(settings: ShopSettings) -> dict[str, Any]:

@@ -6,12 +6,15 @@ from collections import Counter
 from collections.abc import Sequence
 from datetime import UTC, datetime
 
-from sqlalchemy import Select, func, or_, select, true
+from sqlalchemy import Select, case, func, or_, select, true
 
 from bottega.store.database import Database
 from bottega.store.log import UnknownJob
 from bottega.store.summary import SUMMARY_VERSION, Summary, keep_summary, washer_word
 from bottega.store.tables import EventRow, JobRow, SummaryRow
+
+NO_OBJECT = func.json_type(SummaryRow.body) != "object"
+"""Of a summary that was spoilt by hand; it is made anew from the log."""
 
 
 class Summaries:
@@ -44,6 +47,8 @@ class Summaries:
                     SummaryRow.seq.is_(None),
                     SummaryRow.version != SUMMARY_VERSION,
                     SummaryRow.seq != last,
+                    func.json_valid(SummaryRow.body) == 0,
+                    case((func.json_valid(SummaryRow.body) == 1, NO_OBJECT), else_=False),
                 )
             )
             .order_by(JobRow.id.desc())
@@ -152,7 +157,7 @@ class Summaries:
     def _read(self, wanted: Select[str, SummaryRow]) -> list[Summary]:
         with self._database.reading() as session:
             rows = session.execute(wanted.order_by(SummaryRow.job_id.desc())).all()
-        return [_summary(number, row) for number, row in rows]
+        return [_summary(number, row) for number, row in rows if isinstance(row.body, dict)]
 
 
 def _with_number() -> Select[str, SummaryRow]:
