@@ -7,7 +7,6 @@ from pathlib import Path
 
 from anyio import to_thread
 from fastapi import FastAPI
-from fastapi.staticfiles import StaticFiles
 from starlette.middleware import Middleware
 from starlette.middleware.sessions import SessionMiddleware
 from starlette.middleware.trustedhost import TrustedHostMiddleware
@@ -28,6 +27,7 @@ from bottega.web.job import routes as job
 from bottega.web.kit import errors
 from bottega.web.kit.page import make_environment
 from bottega.web.kit.security import COOKIE, COOKIE_S, BodyLimits, Guard
+from bottega.web.kit.static import StaticFiles
 from bottega.web.kit.streams import Streams
 from bottega.web.kit.urls import STATIC_PATH, Urls
 from bottega.web.library import editor, machines
@@ -127,7 +127,7 @@ def create_app(
         ],
     )
     errors.install(app)
-    app.mount(STATIC_PATH, StaticFiles(directory=STATIC), name="static")
+    app.mount(STATIC_PATH, StaticFiles(STATIC), name="static")
     for room in ROOMS:
         app.include_router(room.router)
     app.state.workshop = workshop
