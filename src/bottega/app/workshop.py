@@ -144,6 +144,11 @@ class Workshop:
             self.reasoned.clear()
             self._past.clear()
 
+    def forget(self) -> None:
+        """Let go of everything that can be worked out again."""
+        for kept in (self.answers, self.reasoned, self.own_readings, self._past):
+            kept.clear()
+
     def saved(self, source: Source) -> None:
         """Put a sheet on the shelf that was just saved: its newest revision loads."""
         self.take(source)

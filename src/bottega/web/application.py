@@ -25,6 +25,7 @@ from bottega.web.compare import routes as compare
 from bottega.web.drawing.plate import Plates
 from bottega.web.job import routes as job
 from bottega.web.kit import errors
+from bottega.web.kit.budget import Budget
 from bottega.web.kit.page import make_environment
 from bottega.web.kit.security import COOKIE, COOKIE_S, BodyLimits, Guard
 from bottega.web.kit.static import StaticFiles
@@ -133,6 +134,7 @@ def create_app(
     app.state.workshop = workshop
     app.state.secret = secret
     app.state.streams = Streams()
+    app.state.budget = Budget(workshop)
     app.state.urls = Urls.of(*app.routes, *(r for room in ROOMS for r in room.router.routes))
     app.state.environment = make_environment()
     app.state.environment.globals["url"] = app.state.urls

@@ -4,6 +4,7 @@ answer."""
 import json
 import secrets
 from collections.abc import AsyncIterator
+from contextlib import AbstractContextManager, nullcontext
 from time import perf_counter
 from typing import Annotated
 
@@ -16,6 +17,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from bottega.app.bounds import refuse_unbounded
 from bottega.app.errors import Stale
 from bottega.app.values import whole
+from bottega.web.kit.budget import Budget
 from bottega.web.kit.urls import STATIC_PATH
 
 SAFE = {"GET", "HEAD", "OPTIONS"}
@@ -45,6 +47,8 @@ WITH_PHOTO = ("/panel/flashes", "/open/off")
 MAX_BUNDLE = 31_000_000
 """Bytes of a request that may bring a job with its photos; chosen, the largest and its form around
 it."""
+LISTENING = "/live"
+"""How the addresses end of pages that listen."""
 WITH_BUNDLE = ("/import", "/api/v1/jobs/import")
 """The addresses to which a job with its photos is sent."""
 
@@ -125,12 +129,22 @@ class Guard:
                 raise Forbidden("This change did not come from this application's own pages.")
             if embedded_elsewhere(request):
                 raise Forbidden("Pages of other sites may not load anything of this one.")
-            await self.app(scope, receive, send_with_headers)
+            with counted_in(request, served_as_is):
+                await self.app(scope, receive, send_with_headers)
         except Exception as error:
             if begun:
                 raise
             answer: Response = request.app.state.translate(request, error)
             await answer(scope, receive, send_with_headers)
+
+
+def counted_in(request: Request, served_as_is: bool) -> AbstractContextManager[None]:
+    """Count a request in its budget; what is served as it is takes nobody's time, and pages that
+    listen are counted as such."""
+    if served_as_is or request.url.path.endswith(LISTENING) or "/meter/" in request.url.path:
+        return nullcontext()
+    budget: Budget = request.app.state.budget
+    return budget.one(f"{request.method} {request.url.path}")
 
 
 def _token(request: Request) -> str:
