@@ -7,8 +7,9 @@ import socket
 import pytest
 from typer.testing import CliRunner
 
-from bottega.benchmark import attack
-from bottega.benchmark.attack import AttackBench, Tally, attack_rows
+from bottega.benchmark import attack, siege
+from bottega.benchmark.attack import AttackBench, attack_rows
+from bottega.benchmark.attacker import Tally
 from bottega.cli import app
 
 pytestmark = pytest.mark.e2e
@@ -18,6 +19,12 @@ def test_a_small_attack_finds_nothing_fallen(monkeypatch):
     monkeypatch.setattr(attack, "NOTES_EACH", 4)
     monkeypatch.setattr(attack, "WRITERS", 8)
     monkeypatch.setattr(attack, "FULL_TRIES", 30)
+    monkeypatch.setattr(siege, "NASTY", siege.NASTY[:2])
+    monkeypatch.setattr(siege, "STREAMS", 8)
+    monkeypatch.setattr(siege, "NOTES", 40)
+    monkeypatch.setattr(siege, "READS", 10)
+    monkeypatch.setattr(siege, "_wide_png", lambda points: b"\x89PNG")
+    monkeypatch.setattr(siege, "_many_names", lambda count: b"PK\x03\x04")
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]

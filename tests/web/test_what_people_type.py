@@ -3,35 +3,9 @@ those that felled it once, and their like."""
 
 import pytest
 
+from bottega.benchmark.hostile import NASTY
 from bottega.store.rigs import RigTicket
 
-NASTY = [
-    "5 //",
-    "5 / / ohm",
-    "5 ** 9 ** 9",
-    "5 %/%",
-    "5 _",
-    "\u00b2",
-    "\u0665",
-    "9" * 5000,
-    "1e200",
-    "-1e308",
-    "1e999",
-    "nan",
-    "\x00",
-    "\ud7ff\uffff",
-    "a" * 301,
-    "word " * 3000,
-    '"' * 40,
-    "\r",
-    "a\rb\rc",
-    "x" * 131_073,
-    "x" * 50_000,
-    "code,shows,name,reads,stored\r7-1,7 1,odd,fill,high=usually",
-    "code,shows,name,reads,stored\n" + "x" * 131_073 + ",7 1,odd,fill,high=usually",
-    "{{ 7 * 7 }}",
-    "'; DROP TABLE events; --",
-]
 SHEET = "/library/FB/nembrio-f7"
 PART = {"component": "drain_pump", "number": "11", "price": "9"}
 VALUE = {"key": "pump_coil_ohm", "low": "1", "high": "2", "unit": "ohm", "grade": "measured"}

@@ -2,15 +2,12 @@
 full disk, writers."""
 
 import itertools
-import json
 import os
 import re
 import signal
 import sys
-import threading
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass, field
 from pathlib import Path
 from subprocess import DEVNULL, Popen
 from time import monotonic, perf_counter
@@ -21,6 +18,8 @@ import httpx2
 from pydantic import BaseModel
 
 from bottega.benchmark import hostile
+from bottega.benchmark.attacker import Attacker, Tally, at_once
+from bottega.benchmark.siege import Probe, besiege
 from bottega.benchmark.web import wait_for
 from bottega.store.database import open_database
 from bottega.store.log import EventLog
@@ -32,8 +31,6 @@ BATCH = 40
 """Examples of one operation at a time; chosen, so that all operations get their turn."""
 ROOM_B = 96 * 1024
 """Bytes the full disk still takes beyond what is there; chosen, some thirty entries."""
-STATED = {503, 507}
-"""Answers that say what is wrong with the store; every other 5xx is an error of ours."""
 TARGET_S, TARGET_MB = 2.0, 600.0
 """No answer later, in seconds; no more memory, in megabytes. Chosen."""
 
@@ -49,61 +46,10 @@ class AttackBench(BaseModel):
     doubled: int
     slowest_s: float
     memory_mb: float
+    small_file_p95_ms: float
+    small_file_p99_ms: float
+    """How long a small file took meanwhile, so the loop's own delay as it is felt."""
     first_errors: list[str]
-
-
-@dataclass
-class Tally:
-    """What came back, counted; may be told from many threads."""
-
-    requests: int = 0
-    errors: list[str] = field(default_factory=list)
-    slowest_s: float = 0.0
-    lock: threading.Lock = field(default_factory=threading.Lock)
-
-    def note(self, what: str, status: int, taken_s: float) -> None:
-        """Count an answer."""
-        with self.lock:
-            self.requests += 1
-            self.slowest_s = max(self.slowest_s, taken_s)
-            if status >= 500 and status not in STATED:
-                self.errors.append(f"{what}: {status}")
-
-
-class Attacker:
-    """A browser in the wrong hands."""
-
-    def __init__(self, base: str, tally: Tally) -> None:
-        self.client = httpx2.Client(base_url=base, timeout=60, trust_env=False)
-        self.tally = tally
-        page = self.client.get("/shop").text
-        found = re.search(r'name="token"\s+value="([^"]+)"', page)
-        self.token = found.group(1) if found else ""
-
-    def leave(self) -> None:
-        """Close the browser."""
-        self.client.close()
-
-    def send(self, what: str, method: str, path: str, **options: Any) -> httpx2.Response | None:
-        """Send a request and count its answer; None when nothing came back."""
-        started = perf_counter()
-        try:
-            answer = self.client.request(method, path, **options)
-        except (httpx2.TransportError, UnicodeError) as error:
-            self.tally.note(f"{what}: {type(error).__name__}", 599, perf_counter() - started)
-            return None
-        self.tally.note(what, answer.status_code, perf_counter() - started)
-        return answer
-
-    def json(self, what: str, path: str, body: object) -> httpx2.Response | None:
-        """Send JSON as it is, also what no proper client would."""
-        raw = json.dumps(body).encode("utf-8", "surrogatepass")
-        headers = {"content-type": "application/json"}
-        return self.send(what, "POST", f"/api/v1{path}", content=raw, headers=headers)
-
-    def form(self, what: str, path: str, **fields: str) -> httpx2.Response | None:
-        """Send a form with the session's token."""
-        return self.send(what, "POST", path, data={"token": self.token, **fields})
 
 
 def bench_attack(
@@ -118,7 +64,9 @@ def bench_attack(
     """Return what the attacks found on an application of their own in ``folder``."""
     tally, base = Tally(), f"http://127.0.0.1:{port}"
     with _server("demo", port, folder / "shop") as server:
-        attacker = Attacker(base, tally)
+        attacker, probe = Attacker(base, tally), Probe(base)
+        with probe.running():
+            lost = besiege(attacker, folder / "shop", say)
         say("forged files, calls, events, sheets and forms")
         forge(attacker)
         say(f"{WRITERS} writers")
@@ -128,7 +76,7 @@ def bench_attack(
         memory = _peak_mb(server.pid)
         attacker.leave()
     say("a full disk")
-    lost = full_disk(folder / "shop", port, tally)
+    lost += full_disk(folder / "shop", port, tally)
     say(f"{kills} kills under load")
     for _ in range(kills):
         gone, twice = kill_under_load(folder / "killed", port, tally)
@@ -143,6 +91,8 @@ def bench_attack(
         doubled=doubled,
         slowest_s=round(tally.slowest_s, 2),
         memory_mb=round(memory, 1),
+        small_file_p95_ms=round(probe.spread.p95, 1),
+        small_file_p99_ms=round(probe.spread.p99, 1),
         first_errors=tally.errors[:10],
     )
 
@@ -157,6 +107,8 @@ def attack_rows(bench: AttackBench) -> tuple[str, list[tuple[str, str, str]]]:
         ("stored twice", str(bench.doubled), "0"),
         ("slowest answer", f"{bench.slowest_s:.2f} s", f"< {TARGET_S:.0f} s"),
         ("memory at the most", f"{bench.memory_mb:.0f} MB", f"< {TARGET_MB:.0f} MB"),
+        ("small file meanwhile, p95", f"{bench.small_file_p95_ms:.0f} ms", "<= 30 ms"),
+        ("small file meanwhile, p99", f"{bench.small_file_p99_ms:.0f} ms", "<= 50 ms"),
     ]
 
 
@@ -195,7 +147,7 @@ def writers(attacker: Attacker, base: str) -> int:
         if answer is not None and answer.status_code == 201:
             numbers.append(answer.json()["number"])
 
-    _at_once(crowd, open_it)
+    at_once(crowd, open_it)
     number = numbers[0] if numbers else "0412"
     noted: list[str] = []
 
@@ -209,8 +161,8 @@ def writers(attacker: Attacker, base: str) -> int:
     def settle_it(one: Attacker) -> None:
         one.form("settings", "/shop", visit_fee="40")
 
-    _at_once(crowd, note_it)
-    _at_once(crowd, settle_it)
+    at_once(crowd, note_it)
+    at_once(crowd, settle_it)
     for one in crowd:
         one.leave()
     whole = attacker.send("export", "GET", f"/api/v1/jobs/{number}/export")
@@ -266,7 +218,7 @@ def kill_under_load(folder: Path, port: int, tally: Tally) -> tuple[int, int]:
                     return
 
         crowd = [Attacker(base, tally) for _ in range(4)]
-        _at_once(crowd, note)
+        at_once(crowd, note)
         for one in (first, *crowd):
             one.leave()
     stored = _stored(folder, number)
@@ -309,14 +261,6 @@ def _batch(operation: Any, base: str, attacker: Attacker, seed: int) -> None:
         attacker.tally.note(what, answer.status_code, perf_counter() - started)
 
     send()
-
-
-def _at_once(crowd: list[Attacker], work: Callable[[Attacker], None]) -> None:
-    threads = [threading.Thread(target=work, args=(one,)) for one in crowd]
-    for thread in threads:
-        thread.start()
-    for thread in threads:
-        thread.join()
 
 
 def _stored(folder: Path, number: str) -> list[str]:

@@ -9,6 +9,37 @@ from typing import Any
 Job = dict[str, Any]
 
 
+NASTY = [
+    "5 //",
+    "5 / / ohm",
+    "5 ** 9 ** 9",
+    "5 %/%",
+    "5 _",
+    "\u00b2",
+    "\u0665",
+    "9" * 5000,
+    "1e200",
+    "-1e308",
+    "1e999",
+    "nan",
+    "\x00",
+    "\ud7ff\uffff",
+    "a" * 301,
+    "word " * 3000,
+    '"' * 40,
+    "\r",
+    "a\rb\rc",
+    "x" * 131_073,
+    "x" * 50_000,
+    "code,shows,name,reads,stored\r7-1,7 1,odd,fill,high=usually",
+    "code,shows,name,reads,stored\n" + "x" * 131_073 + ",7 1,odd,fill,high=usually",
+    "{{ 7 * 7 }}",
+    "'; DROP TABLE events; --",
+]
+"""What was typed where a figure, a name or a date belongs, and felled the server once; and their
+like."""
+
+
 def job_files(whole: Job) -> Iterator[tuple[str, bytes]]:
     """Yield broken versions of a whole job file, each with its name."""
     for name, spoil in SPOILT.items():
