@@ -8,6 +8,23 @@ from bottega.app.values import number
 from bottega.app.workshop import Workshop
 from bottega.core.library.machine_type import MachineType
 
+LEAST_PRICE, MOST_PRICE = 0.01, 100_000.0
+"""What a part costs at least and at most, in the shop's currency; chosen."""
+LONGEST = 80
+"""Letters of a number, and of where it stands; chosen, a line on a label."""
+LONGEST_TELL = 300
+"""Letters of what tells a part; chosen, two sentences."""
+
+
+def _refuse_long(fields: dict[str, str]) -> None:
+    """Raise BadValue for what no label has room for."""
+    for name in ("number", "revision", "diagram", "replaces", "tell"):
+        most = LONGEST_TELL if name in ("tell", "replaces") else LONGEST
+        if len(fields.get(name, "")) > most:
+            raise BadValue(
+                f"Found {len(fields[name])} letters for {name}, expected at most {most}.", name
+            )
+
 
 def add_part(workshop: Workshop, sheet: str, fields: dict[str, str], author: str) -> MachineType:
     """Write a part number of a component into a sheet, beside those it has. Raises BadValue,
@@ -16,9 +33,8 @@ def add_part(workshop: Workshop, sheet: str, fields: dict[str, str], author: str
     machine = workshop.machine(workshop.shelf.sheets[sheet].archetype, sheet)
     if component not in machine.components:
         raise BadValue("Choose which part the number belongs to.", "component")
-    price = number(fields.get("price", ""), "price")
-    if price <= 0:
-        raise BadValue(f"Found a price of {price:g}, expected more than nothing.", "price")
+    price = number(fields.get("price", ""), "price", LEAST_PRICE, MOST_PRICE)
+    _refuse_long(fields)
     record: dict[str, Any] = {
         "number": fields.get("number", "").strip(),
         "price_eur": round(price / workshop.settings.money(1.0), 2),
