@@ -305,6 +305,16 @@ def test_a_word_no_table_has_is_refused_before_it_breaks_which_machine(workshop)
             save(workshop, with_trait(workshop, word), WHO, F7)
 
 
+@pytest.mark.parametrize(
+    "more", ["terminals: {measure_pump_coil: '" + "x" * 301 + "'}", "parts: {drain_pump: []}"]
+)
+def test_what_a_reading_or_a_page_cannot_hold_is_refused_on_save(workshop, more):
+    own = f"sheet: odd\nmaker: Brix\nmodel: Odd\narchetype: FB\n{more}\n"
+    with pytest.raises(BrokenSheet):
+        save(workshop, own, WHO)
+    assert "odd" not in workshop.shelf.sheets
+
+
 def with_trait(workshop, word):
     """Return the sheet of the F7 with another word for its row of lamps."""
     return text_of(workshop, F7).replace("lamp_row: always", f"lamp_row: {word}")

@@ -1,7 +1,7 @@
 """The record of one model sheet as a technician writes it in YAML: plate, panel, codes, parts,
 values."""
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, field_validator
 
@@ -97,8 +97,8 @@ class SheetFile(Record):
     variant: Variant | None = None
     omit: Omit = Omit()
     """What this model has not of what its archetype has."""
-    terminals: dict[str, str] = {}
-    """By measurement, where this model's probes go."""
+    terminals: dict[str, Annotated[str, Field(min_length=1, max_length=300)]] = {}
+    """By measurement, where this model's probes go; a reading keeps them."""
     connectors: dict[str, ConnectorRecord] = {}
     """By component, this model's plug, where it differs from the kind's."""
     programmes: dict[str, Programme] = {}
@@ -119,7 +119,7 @@ class SheetFile(Record):
     values: dict[str, Window] = {}
     curves: dict[str, CurveRecord] = {}
     """By value, how it moves with temperature or level, where the paper prints a table."""
-    parts: dict[str, tuple[SheetPart, ...]] = {}
+    parts: dict[str, Annotated[tuple[SheetPart, ...], Field(min_length=1)]] = {}
     weights: dict[str, Weight] = {}
     notes: tuple[str, ...] = ()
     hub: HubRecord | None = None
