@@ -1,6 +1,7 @@
 """The door: whose names are served, how much is read, who changes what."""
 
 import asyncio
+from concurrent.futures import ThreadPoolExecutor
 
 import pytest
 from fastapi import Request
@@ -115,7 +116,8 @@ def test_a_stream_that_ended_is_counted_no_more(browser):
         await stream.aclose()
         return before
 
-    assert asyncio.run(listens_and_goes()) == 1
+    with ThreadPoolExecutor(1) as thread:
+        assert thread.submit(lambda: asyncio.run(listens_and_goes())).result() == 1
     assert browser.app.state.streams.open == 0
 
 

@@ -1,5 +1,7 @@
 """Small files: whole, known again by their tag, and served while every hand is at work."""
 
+from concurrent.futures import ThreadPoolExecutor
+
 import anyio
 import pytest
 from anyio import to_thread
@@ -48,6 +50,7 @@ def test_a_file_is_served_while_every_hand_is_at_work():
             scope = {"type": "http", "method": "GET", "path": "/app.css", "headers": []}
             await files(scope, None, send)
 
-    anyio.run(asked)
+    with ThreadPoolExecutor(1) as thread:
+        thread.submit(anyio.run, asked).result()
     assert sent[0]["status"] == 200
     assert sent[1]["body"] == (STATIC / "app.css").read_bytes()
