@@ -215,7 +215,9 @@ def test_detents_are_felt_as_steps(browser, rig):
     [
         ("start", "boil", "expected one of short"),
         ("pace", "7", "expected one of 1, 10, 60"),
-        ("wait", "-5", "expected 1 to 600"),
+        ("wait", "-5", "a whole number from 1 to 600"),
+        ("wait", "\u00b2", "a whole number from 1 to 600"),
+        ("pace", "\u00b2", "expected one of 1, 10, 60"),
         ("dance", "", "Found an act the rig does not know"),
         ("check", "no_such", "expected one of this machine"),
         ("feel", "spoon", "expected one of drum, rotor, push"),

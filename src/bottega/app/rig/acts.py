@@ -8,6 +8,7 @@ from bottega.app.rig.in_hand import fresh, refuse_in_hand
 from bottega.app.rig.law import measured_charge, refuse
 from bottega.app.rig.service import acts_at, by_the_book
 from bottega.app.rig.stand import RATES, Stand
+from bottega.app.values import whole
 from bottega.app.workshop import Workshop
 from bottega.rig.programmes import programmes_of, steps_of
 
@@ -114,7 +115,7 @@ def _stop(at: Stand, value: str) -> None:
 
 
 def _pace(at: Stand, value: str) -> None:
-    if not value.isdigit() or int(value) not in RATES:
+    if value not in map(str, RATES):
         raise BadValue(
             f"Found the pace '{value[:20]}', expected one of {', '.join(map(str, RATES))}.", "value"
         )
@@ -122,10 +123,9 @@ def _pace(at: Stand, value: str) -> None:
 
 
 def _wait(at: Stand, value: str) -> None:
-    if not value.isdigit() or not 1 <= int(value) <= 600:
-        raise BadValue(f"Found '{value[:20]}' seconds, expected 1 to 600.", "value")
-    at.machine.wait(float(value))
-    at.say(f"{value} seconds later")
+    seconds = whole(value, "value", 1, 600)
+    at.machine.wait(float(seconds))
+    at.say(f"{seconds} seconds later")
 
 
 def _bail(at: Stand, value: str) -> None:
