@@ -7,9 +7,9 @@ import pytest
 
 from bottega.app.errors import AppError
 from bottega.app.rig.acts import LiveTest, act
+from bottega.app.rig.fetch import stand
 from bottega.app.rig.gestures import felt
 from bottega.app.rig.hands import perform, take_off
-from bottega.app.rig.stand import stand
 from bottega.store.rigs import RigTicket
 
 KINDS = ("FB", "FD", "FI", "SL", "TD", "TG", "TS", "WD")

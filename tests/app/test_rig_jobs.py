@@ -11,8 +11,8 @@ from bottega.app.measure.meter import Ear
 from bottega.app.measure.reading import take_reading
 from bottega.app.rig.bench_meter import start_bench_meter
 from bottega.app.rig.bound import call_about, check_on_rig, noticed
+from bottega.app.rig.fetch import stand
 from bottega.app.rig.leads import lay_for, lift, touched_last
-from bottega.app.rig.stand import stand
 from bottega.core.job.events import Repaired, SetAside
 from bottega.core.job.way import command_of
 from bottega.devices.link import Sample

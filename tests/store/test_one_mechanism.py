@@ -23,6 +23,7 @@ CONDITIONS = {
     ShopStore.change_member: "role",
     Summaries.keep: "summary",
     RigStore.keep: "ticket",
+    RigStore.leave: "acts",
 }
 """Every method that writes, and what makes sure that nothing is lost by it: the place after which
 it may stand, or how what is stored is changed. A summary says up to which entry it was worked out;

@@ -12,10 +12,10 @@ from tests.app.steps import take_out
 
 from bottega.app.errors import Refused
 from bottega.app.job.answer import diagnose
+from bottega.app.rig.fetch import stand
 from bottega.app.rig.gestures import LIFTED_MM, PUSHED_S, STEPS, felt, offered, wheels
 from bottega.app.rig.in_hand import stand_at
 from bottega.app.rig.law import measured_charge
-from bottega.app.rig.stand import stand
 from bottega.rig.programmes import programmes_of, steps_of
 from bottega.store.rigs import RigTicket
 from bottega.web.rig.page import live_of, rig_page
@@ -416,7 +416,7 @@ def test_a_machine_is_looked_at_while_others_act_on_it(demo):
 
 
 def test_the_machine_looked_at_longest_ago_gives_way(demo, monkeypatch):
-    monkeypatch.setattr("bottega.app.rig.stand.STANDS_KEPT", 2)
+    monkeypatch.setattr("bottega.app.rig.fetch.STANDS_KEPT", 2)
     for name in ("one", "two", "three"):
         demo.rigs.keep(RigTicket(name, "FB", "nembrio-f7", "seed", {"tap_shut": 0.5}))
     first = stand(demo, "one")

@@ -3,7 +3,7 @@ those that felled it once, and their like."""
 
 import pytest
 
-from bottega.app.rig.stand import stand
+from bottega.app.rig.fetch import stand
 from bottega.benchmark.hostile import NASTY
 from bottega.store.rigs import RigTicket
 

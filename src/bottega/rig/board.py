@@ -144,6 +144,10 @@ class Board:
             self._store(code)
         self.stopped = phase
         self.seen.put(f"stopped_{phase}", 1.0)
+        self.end()
+
+    def end(self) -> None:
+        """Leave the programme where it is; nothing is asked of any load any more."""
         self.done = True
         self.meant_rpm = 0.0
         self.asks.nothing()

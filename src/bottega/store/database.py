@@ -16,7 +16,7 @@ from sqlalchemy.orm import Session
 from sqlalchemy.pool import StaticPool
 
 FILE = "bottega.sqlite"
-VERSION = "0004"
+VERSION = "0005"
 """The last of the migrations: the database this code works with."""
 FOUR_FIGURES = re.compile(r"[0-9]{4}")
 BUSY_MS = 5000

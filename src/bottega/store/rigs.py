@@ -1,6 +1,7 @@
 """The machines of physics a shop has drawn."""
 
 from dataclasses import dataclass
+from typing import Any
 
 from sqlalchemy import select
 
@@ -18,6 +19,10 @@ class RigTicket:
     seed: str
     faults: dict[str, float]
     job: str | None = None
+
+
+class MovedSince(RuntimeError):
+    """Somebody else acted on the machine since it was read."""
 
 
 class RigStore:
@@ -39,6 +44,22 @@ class RigStore:
                     job=ticket.job,
                 )
             )
+
+    def leave(self, name: str, acts: int, left: dict[str, Any]) -> None:
+        """Store how a machine stands after its act number ``acts``, as plain data. Raises
+        MovedSince where that is not the next of its acts."""
+        with self._database.writing() as session:
+            row = session.get(RigRow, name)
+            if row is None or row.acts != acts - 1:
+                raise MovedSince(f"found act {row.acts if row else 0}, expected {acts - 1}")
+            row.acts, row.left = acts, left
+
+    def left(self, name: str) -> tuple[int, Any]:
+        """Return how many acts there were at a machine, and how the last one left it; None where
+        there were none."""
+        with self._database.reading() as session:
+            row = session.get(RigRow, name)
+        return (row.acts, row.left) if row else (0, None)
 
     def ticket(self, name: str) -> RigTicket | None:
         """Return a ticket by its name, or None."""

@@ -92,7 +92,7 @@ class SettingsRow(Base):
 
 class RigRow(Base):
     """A machine of physics: its type, the seed it is drawn by, its faults by severity, the job
-    it is bound to."""
+    it is bound to; how it stood after the last act, and how many acts there were."""
 
     __tablename__ = "rigs"
 
@@ -102,3 +102,5 @@ class RigRow(Base):
     seed: Mapped[str] = mapped_column(String(60))
     faults: Mapped[dict[str, float]] = mapped_column(JSON)
     job: Mapped[str | None] = mapped_column(String(20), index=True)
+    acts: Mapped[int] = mapped_column(default=0, server_default="0")
+    left: Mapped[dict[str, Any] | None] = mapped_column(JSON)

@@ -4,7 +4,7 @@ posture, and the pace of its time."""
 from dataclasses import dataclass, replace
 
 from bottega.app.errors import BadValue, Refused
-from bottega.app.rig.in_hand import fresh, refuse_in_hand
+from bottega.app.rig.in_hand import one_act, refuse_in_hand
 from bottega.app.rig.law import measured_charge, refuse
 from bottega.app.rig.service import acts_at, by_the_book
 from bottega.app.rig.stand import RATES, Stand
@@ -37,8 +37,7 @@ def act(
 ) -> Stand:
     """Do one thing to a machine. Raises Stale where somebody else did something since, Refused for
     what may not be, BadValue for what cannot be done."""
-    found = fresh(workshop, name, seen)
-    with found.lock:
+    with one_act(workshop, name, seen) as found:
         does = ACTS.get(what, _unknown)
         refuse(found, what, value, live.check)
         does(found, value)
@@ -46,7 +45,6 @@ def act(
         if what == "plug" and tested is not None and found.machine.plugged:
             found.hands = replace(found.hands, live_test=tested.id)
             found.say(f"A live test, by {live.by}: {tested.name}")
-        found.acts += 1
     return found
 
 
@@ -108,8 +106,7 @@ def _start(at: Stand, value: str) -> None:
 
 
 def _stop(at: Stand, value: str) -> None:
-    at.machine.board.done = True
-    at.machine.asks.nothing()
+    at.machine.board.end()
     at.running = ""
     at.say("Stopped")
 

@@ -8,9 +8,9 @@ from bottega.app.errors import Refused
 from bottega.app.job.answer import diagnose
 from bottega.app.job.record import record
 from bottega.app.measure.reading import take_reading
+from bottega.app.rig.fetch import stand
 from bottega.app.rig.hands import told_of
 from bottega.app.rig.in_hand import stand_at
-from bottega.app.rig.stand import stand
 from bottega.app.workshop import Workshop
 from bottega.core.job.events import Checked
 from bottega.core.library.machine_type import MachineType

@@ -3,7 +3,7 @@
 from dataclasses import dataclass, replace
 
 from bottega.app.errors import BadValue, Refused
-from bottega.app.rig.in_hand import fresh, refuse_in_hand
+from bottega.app.rig.in_hand import one_act, refuse_in_hand
 from bottega.app.rig.law import declarable, in_short, refuse, way_to_check, way_to_work
 from bottega.app.rig.probe import between
 from bottega.app.rig.stand import Stand
@@ -77,14 +77,14 @@ def doable(at: Stand) -> list[Doable]:
 def take_off(workshop: Workshop, name: str, operation: str, seen: int) -> Stand:
     """Take one thing off, or put it back where it is off. Raises Refused for what is in its way,
     Stale, BadValue."""
-    found = fresh(workshop, name, seen)
-    refuse_in_hand(found, "open")
-    operations = found.machine_type.operations
-    if operation not in operations:
-        raise BadValue(
-            f"Found the operation '{operation[:40]}', expected one of this machine's.", "operation"
-        )
-    with found.lock:
+    with one_act(workshop, name, seen) as found:
+        refuse_in_hand(found, "open")
+        operations = found.machine_type.operations
+        if operation not in operations:
+            raise BadValue(
+                f"Found the operation '{operation[:40]}', expected one of this machine's.",
+                "operation",
+            )
         first, off = way_to_work(found, operation), found.hands.off
         if first:
             raise Refused(f"First: {in_short(first)}.", "operation")
@@ -95,27 +95,24 @@ def take_off(workshop: Workshop, name: str, operation: str, seen: int) -> Stand:
         else:
             found.hands = replace(found.hands, off=(*off, operation))
             found.say(operations[operation].name)
-        found.acts += 1
     return found
 
 
 def perform(workshop: Workshop, name: str, check_id: str, seen: int) -> Stand:
     """Do a check at the machine and say what it tells. Raises Refused where something is in the
     way, BadValue."""
-    found = fresh(workshop, name, seen)
-    check = found.machine_type.checks.get(check_id)
-    if check is None:
-        raise BadValue(
-            f"Found the check '{check_id[:40]}', expected one of this machine's.", "check"
-        )
-    first = way_to_check(found, check)
-    if first:
-        raise Refused(f"That cannot be done yet. First: {in_short(first)}.", "check")
-    with found.lock:
+    with one_act(workshop, name, seen) as found:
+        check = found.machine_type.checks.get(check_id)
+        if check is None:
+            raise BadValue(
+                f"Found the check '{check_id[:40]}', expected one of this machine's.", "check"
+            )
+        first = way_to_check(found, check)
+        if first:
+            raise Refused(f"That cannot be done yet. First: {in_short(first)}.", "check")
         refuse(found, "check", check_id)
         told = told_of(found, check, str(found.acts))
         found.say(f"{check.name}: {words_of(found.machine_type, check, told)}")
-        found.acts += 1
     return found
 
 
@@ -179,8 +176,21 @@ def meter(
 ) -> Stand:
     """Lay the meter's leads on two points and say what it shows. Raises Refused for a point that
     is behind something, BadValue for one there is not."""
-    found = fresh(workshop, name, seen)
-    reach = points(found)
+    with one_act(workshop, name, seen) as found:
+        _refuse_points(found, first, second)
+        if function not in FUNCTIONS:
+            raise BadValue(
+                f"Found '{function[:20]}', expected one of {', '.join(FUNCTIONS)}.", "function"
+            )
+        found.leads = (first, second)
+        workshop.probed = name
+        shown = _read(found, first, second, function)
+        found.say(f"{FUNCTIONS[function].name} {first} to {second}: {shown}")
+    return found
+
+
+def _refuse_points(at: Stand, first: str, second: str) -> None:
+    reach = points(at)
     for point, place in ((first, "first"), (second, "second")):
         if point not in points_of():
             raise BadValue(
@@ -188,19 +198,8 @@ def meter(
             )
         if point not in reach:
             raise Refused(f"{point} cannot be come at: something is in front of it.", place)
-    if _charged(found, first) or _charged(found, second):
-        refuse(found, "touch", "")
-    if function not in FUNCTIONS:
-        raise BadValue(
-            f"Found '{function[:20]}', expected one of {', '.join(FUNCTIONS)}.", "function"
-        )
-    with found.lock:
-        found.leads = (first, second)
-        workshop.probed = name
-        shown = _read(found, first, second, function)
-        found.say(f"{FUNCTIONS[function].name} {first} to {second}: {shown}")
-        found.acts += 1
-    return found
+    if _charged(at, first) or _charged(at, second):
+        refuse(at, "touch", "")
 
 
 def _read(at: Stand, first: str, second: str, function: str) -> str:
@@ -219,10 +218,8 @@ def _read(at: Stand, first: str, second: str, function: str) -> str:
 def bucket(workshop: Workshop, name: str, seen: int) -> Stand:
     """Collect water from the fill hose for a quarter of a minute and say how much came. Raises
     Stale."""
-    found = fresh(workshop, name, seen)
-    with found.lock:
+    with one_act(workshop, name, seen) as found:
         quantities = found.bench.still(found.machine.acting)
         litres = quantities["tap_l_min"] / 60 * BUCKET_S
         found.say(f"{litres:.1f} litres in the bucket after {BUCKET_S:.0f} seconds")
-        found.acts += 1
     return found

@@ -1,12 +1,18 @@
 """A machine on the rig as whoever has it in hand left it: by its own page, or by the job that is
 bound to it."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
+
 from bottega.app.errors import Refused, Stale
 from bottega.app.job.answer import diagnose
-from bottega.app.rig.stand import MOVED, Stand, stand
+from bottega.app.rig.fetch import stand
+from bottega.app.rig.left import left_of
+from bottega.app.rig.stand import MOVED, Stand
 from bottega.app.workshop import Workshop
 from bottega.core.job.job import Job
 from bottega.core.library.machine_type import MachineType
+from bottega.store.rigs import MovedSince
 
 
 def stand_at(workshop: Workshop, name: str) -> Stand:
@@ -22,13 +28,24 @@ def stand_at(workshop: Workshop, name: str) -> Stand:
     return found
 
 
-def fresh(workshop: Workshop, name: str, seen: int) -> Stand:
-    """Return a machine as it stands. Raises NotFound, and Stale where somebody else did something
-    to it since."""
+@contextmanager
+def one_act(workshop: Workshop, name: str, seen: int) -> Iterator[Stand]:
+    """Give a machine as it stands, for one act nobody comes between; how the act leaves the machine
+    is kept in the database when the block ends. Raises NotFound, and Stale where somebody else did
+    something to the machine since ``seen`` acts."""
     found = stand_at(workshop, name)
-    if seen != found.acts:
-        raise Stale(MOVED)
-    return found
+    with found.lock:
+        if seen != found.acts:
+            raise Stale(MOVED)
+        yield found
+        found.acts += 1
+        try:
+            workshop.rigs.leave(name, found.acts, left_of(found))
+        except BaseException as error:
+            workshop.stands.pop(name, None)
+            if isinstance(error, MovedSince):
+                raise Stale(MOVED) from error
+            raise
 
 
 def refuse_in_hand(at: Stand, does: str) -> None:

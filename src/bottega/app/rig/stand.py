@@ -8,7 +8,7 @@ from random import Random
 from threading import RLock
 from uuid import uuid4
 
-from bottega.app.errors import BadValue, NotFound
+from bottega.app.errors import BadValue
 from bottega.app.rig.service import Front, way_in
 from bottega.app.workshop import Workshop
 from bottega.core.library.machine_type import MachineType
@@ -17,7 +17,7 @@ from bottega.core.library.tables import Tables
 from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
 from bottega.rig.asking import Bench
-from bottega.rig.faults import FaultError, injectable
+from bottega.rig.faults import injectable
 from bottega.rig.machine import Machine
 from bottega.rig.specimen import Specimen
 from bottega.rig.telemetry import Sample, sample
@@ -31,10 +31,6 @@ overnight does not come back to days of washing."""
 KEPT = 400
 """Samples of telemetry that are kept, one a second of its time; chosen, near seven minutes at
 the pace of a hand."""
-STANDS_KEPT = 24
-"""Machines kept in their present state, those that were looked at last; chosen, a shop trains fewer
-at once. The others begin anew."""
-
 MOVED = "Somebody else did something to this machine since. Look at it again, then act."
 
 
@@ -111,8 +107,7 @@ class Stand:
         self.machine.plugged = False
         self.machine.now.tripped = False
         self.unplugged_s = self.machine.now.seconds
-        self.machine.board.done = True
-        self.machine.asks.nothing()
+        self.machine.board.end()
         self.running, self.asked_panel = "", False
         self.front.do("plug out", self.machine.now.seconds, works=True)
 
@@ -166,33 +161,3 @@ def draw(workshop: Workshop, machine: str, author_seed: str = "") -> RigTicket:
     ticket = RigTicket(name, kind.archetype, sheet, seed, {fault: round(rng.random(), 3)})
     workshop.rigs.keep(ticket)
     return ticket
-
-
-def stand(workshop: Workshop, name: str) -> Stand:
-    """Return the machine of that name as it stands, its time caught up. Raises NotFound."""
-    ticket = workshop.rigs.ticket(name)
-    if ticket is None:
-        raise NotFound(f"Found no machine '{name}' on the rig, expected one that was drawn.")
-    with workshop.stands_turn:
-        found = workshop.stands.pop(name, None)
-        if not isinstance(found, Stand) or found.ticket != ticket:
-            found = _set_up(workshop, ticket)
-            while len(workshop.stands) >= STANDS_KEPT:
-                workshop.stands.pop(next(iter(workshop.stands)))
-        workshop.stands[name] = found
-    with found.lock:
-        found.catch_up(workshop.now())
-    return found
-
-
-def _set_up(workshop: Workshop, ticket: RigTicket) -> Stand:
-    try:
-        kind = workshop.shelf.machine(ticket.archetype, ticket.sheet)
-        specimen = Specimen(kind, ticket.seed, ticket.faults)
-    except (UnknownMachine, FaultError) as error:
-        raise NotFound(
-            f"The machine '{ticket.name}' cannot be set up any more: {error}."
-        ) from error
-    return Stand(
-        ticket, kind, specimen, workshop.now(), workshop.shelf.tables, workshop.reaching(kind)
-    )
