@@ -10,11 +10,13 @@ from bottega.app.errors import BadValue
 MOST_DEEP = 40
 """Brackets within each other; chosen, four times what a job needs."""
 _BRACKETS = re.compile(rb"[\[\]{}]")
+_TEXT = re.compile(rb'"(?:[^"\\]++|\\.)*+(?:"|\\?\Z)', re.DOTALL)
+"""A text of JSON, or what is left of one that is cut: so that a search goes on behind it."""
 
 
 def refuse_unbounded(raw: bytes, most: int, field: str) -> None:
-    """Raise BadValue for JSON of more than ``most`` items, or too deep. Commas and brackets within
-    texts count, too, so ``most`` is chosen with room."""
+    """Raise BadValue for JSON of more than ``most`` items, or too deep."""
+    raw = _TEXT.sub(b"", raw)
     items = raw.count(b",") + raw.count(b"[") + raw.count(b"{")
     if items > most:
         raise BadValue(f"Found {items} items, expected at most {most}.", field)
@@ -29,7 +31,7 @@ def json_of(raw: bytes, most: int, field: str, expected: str) -> Any:
     """Return plain data from JSON within bounds. Raises BadValue saying what was ``expected``."""
     refuse_unbounded(raw, most, field)
     try:
-        return json.loads(raw)
+        return json.loads(raw.decode())
     except ValueError as error:
         where = f" at line {error.lineno}" if isinstance(error, json.JSONDecodeError) else ""
         raise BadValue(

@@ -24,6 +24,11 @@ JOB_ID = select(JobRow.id).where(JobRow.number == bindparam("number"))
 SEQ = select(func.max(EventRow.seq)).join(JobRow).where(JobRow.number == bindparam("number"))
 LAST_SEQ = select(func.max(EventRow.seq)).where(EventRow.job_id == bindparam("job_id"))
 EVENTS = select(EventRow).where(EventRow.job_id == bindparam("job_id")).order_by(EventRow.seq)
+SIZE = (
+    select(func.count(), func.sum(func.length(EventRow.body)))
+    .join(JobRow)
+    .where(JobRow.number == bindparam("number"))
+)
 KNOWN = select(EventRow).where(EventRow.event_id == bindparam("event_id"))
 """What every page and every entry asks, built once: to build a statement costs more than to run
 it."""
@@ -146,6 +151,13 @@ class EventLog:
             )
             for row in rows
         ]
+
+    def size(self, number: str) -> tuple[int, int]:
+        """Return how many events a job has, and how many letters their bodies have as they are
+        stored."""
+        with self._database.reading() as session:
+            count, letters = session.execute(SIZE, {"number": number}).one()
+        return count, letters or 0
 
     def seq(self, number: str) -> int:
         """Return how many events a job has. Raises UnknownJob."""

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from bottega.app.errors import BadValue
+from bottega.app.job.room import written
 from bottega.app.photo.photo import LONGEST_BYTES, believable_photo
 from bottega.app.values import shown
 from bottega.app.workshop import Workshop
@@ -50,7 +51,7 @@ def bundle(workshop: Workshop, file: JobFile) -> bytes:
     """Return a job and those of its photos that are here as one file."""
     packed = io.BytesIO()
     with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as out:
-        out.writestr(JOB, file.model_dump_json(indent=1))
+        out.writestr(JOB, written(file))
         for name in photos_in(file):
             raw = workshop.photos.read(name)
             if raw is not None:

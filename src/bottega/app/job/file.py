@@ -12,12 +12,19 @@ from bottega.app.errors import AppError, BadValue, NotFound, Refused
 from bottega.app.job.answer import foreseen, keep
 from bottega.app.job.bundle import BEGINS, Unpacked, photos_in, unpacked
 from bottega.app.job.machine import machine_of
+from bottega.app.job.room import (
+    MOST_ITEMS,
+    MOST_JOB_BYTES,
+    refuse_large,
+    refuse_many,
+    refuse_more,
+)
 from bottega.app.job.summary import summary_of
 from bottega.app.measure.reading import judged
 from bottega.app.values import shown
 from bottega.app.workshop import Workshop
 from bottega.core.job.events import Checked, Event, Opened, Rebased, Withdrawn
-from bottega.core.job.file import FORMAT, VERSION, JobFile, restored
+from bottega.core.job.file import FORMAT, VERSION, JobFile, restored, stored
 from bottega.core.job.fold import fold, folds
 from bottega.core.job.job import BrokenLog
 from bottega.core.job.kinds import possible
@@ -25,15 +32,6 @@ from bottega.core.job.refusal import JobRefusal
 from bottega.core.library.machine_type import MachineType
 from bottega.store.log import TakenId, UnknownJob
 from bottega.store.photos import name_of
-
-MOST_JOB_BYTES = 2_000_000
-"""Bytes of a job as JSON; chosen, a job of a year's daily notes has a tenth of it."""
-MOST_EVENTS = 4000
-"""Events of a file taken in; chosen, ten times the longest job anybody has seen."""
-MOST_ITEMS = 200_000
-"""Items of a job's JSON, fields and commas of its texts among them; chosen, fifty an event."""
-MOST_WITHDRAWALS = 300
-"""Withdrawals of a file taken in; chosen, since each has the whole log before it folded anew."""
 
 
 def export_job(workshop: Workshop, number: str) -> JobFile:
@@ -65,10 +63,8 @@ def read_job_file(raw: bytes) -> tuple[JobFile, list[Event]]:
             "Update it first.",
             "file",
         )
-    if isinstance(data.get("events"), list) and len(data["events"]) > MOST_EVENTS:
-        raise BadValue(
-            f"The file holds {len(data['events'])} events, expected at most {MOST_EVENTS}.", "file"
-        )
+    if isinstance(data.get("events"), list):
+        refuse_many(len(data["events"]))
     try:
         file = JobFile.model_validate(data)
     except ValidationError as error:
@@ -81,6 +77,7 @@ def read_job_file(raw: bytes) -> tuple[JobFile, list[Event]]:
             raise _broken(f"event {place}, ", error) from error
         except ValueError as error:
             raise BadValue(f"The file is broken at event {place}: {error}.", "file") from error
+    refuse_more(file.model_copy(update={"events": [stored(event) for event in events]}))
     return file, events
 
 
@@ -142,8 +139,6 @@ def replayed(workshop: Workshop, events: list[Event]) -> list[Event]:
         raise BadValue(f"The file is not a whole job: {error}", "file") from error
     if len({event.id for event in events}) != len(events):
         raise BadValue("Two events of the file have the same id, expected each once.", "file")
-    if sum(isinstance(event.body, Withdrawn) for event in events) > MOST_WITHDRAWALS:
-        raise BadValue(f"More than {MOST_WITHDRAWALS} entries of the file are withdrawn.", "file")
     _believable(workshop, machine, events[0])
     taken: list[Event] = [events[0]]
     here = machine_of(workshop, taken)
@@ -181,8 +176,7 @@ def _believable(workshop: Workshop, machine: MachineType, first: Event) -> None:
 
 
 def _json(raw: bytes) -> Any:
-    if len(raw) > MOST_JOB_BYTES:
-        raise BadValue(f"The file has {len(raw)} bytes, expected at most {MOST_JOB_BYTES}.", "file")
+    refuse_large(raw)
     return json_of(raw, MOST_ITEMS, "file", "a job exported by Bottega")
 
 

@@ -12,6 +12,7 @@ from bottega.app.decide.decision import refuse_unfounded
 from bottega.app.errors import BadValue, Refused, Stale, Unreadable
 from bottega.app.job.answer import diagnose, foreseen, keep, read_events
 from bottega.app.job.machine import machine_of
+from bottega.app.job.room import refuse_full
 from bottega.app.job.sent import refuse_other
 from bottega.app.job.standing import law_of
 from bottega.app.job.summary import summary_of
@@ -141,6 +142,7 @@ def _law(workshop: Workshop, answer: Answer, at: datetime) -> Law:
 def _append(
     workshop: Workshop, number: str, event: Event, after_seq: int, summary: Summary | None = None
 ) -> None:
+    refuse_full(workshop, number, event)
     try:
         workshop.log.append(number, event, after_seq, summary)
     except LogMoved as error:

@@ -28,8 +28,9 @@ from bottega.core.library.records import AssemblyFile
 from bottega.core.library.sheet import SheetFile
 from bottega.web.api.author import Author
 from bottega.web.api.problems import PROBLEMS
+from bottega.web.api.sent import raw_body, read, takes
 from bottega.web.kit.page import workshop_of
-from bottega.web.kit.security import bounded_body, checked_api
+from bottega.web.kit.security import checked_api
 
 router = APIRouter(prefix="/api/v1", tags=["v1"])
 LAYERS: dict[str, type[BaseModel]] = {
@@ -40,7 +41,7 @@ LAYERS: dict[str, type[BaseModel]] = {
 CHANGES: dict[str, Any] = {
     "status_code": 201,
     "responses": PROBLEMS,
-    "dependencies": [Depends(checked_api), Depends(bounded_body)],
+    "dependencies": [Depends(checked_api)],
 }
 EventId = Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{8,64}$")]
 FirstEventId = Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{8,60}$")]
@@ -163,8 +164,10 @@ def list_machines(request: Request) -> list[MachineItem]:
     ]
 
 
-@router.post("/jobs", summary="Take a call", **CHANGES)
-def create_job(request: Request, new: NewJob, author: Author) -> Stored:
+@router.post("/jobs", summary="Take a call", openapi_extra=takes(NewJob), **CHANGES)
+def create_job(
+    request: Request, new: Annotated[NewJob, Depends(read(NewJob))], author: Author
+) -> Stored:
     """Open a job. The same event id again returns the same job."""
     workshop = workshop_of(request)
     words = Words(new.complaint, exact=tuple(new.said))
@@ -172,16 +175,30 @@ def create_job(request: Request, new: NewJob, author: Author) -> Stored:
     return Stored(number=answer.number, seq=answer.seq)
 
 
-@router.post("/jobs/{number}/events", summary="Note an event", **CHANGES)
-def create_event(request: Request, number: str, new: NewEvent, author: Author) -> Stored:
+@router.post(
+    "/jobs/{number}/events", summary="Note an event", openapi_extra=takes(NewEvent), **CHANGES
+)
+def create_event(
+    request: Request, number: str, new: Annotated[NewEvent, Depends(read(NewEvent))], author: Author
+) -> Stored:
     """Append one event; what the rules refuse leaves the job unchanged."""
     body = parse_body(new.body)
     answer = record(workshop_of(request), number, body, author, new.id, new.seen)
     return Stored(number=number, seq=answer.seq)
 
 
-@router.post("/jobs/{number}/readings", summary="Note a measurement", **CHANGES)
-def create_reading(request: Request, number: str, new: NewReading, author: Author) -> Stored:
+@router.post(
+    "/jobs/{number}/readings",
+    summary="Note a measurement",
+    openapi_extra=takes(NewReading),
+    **CHANGES,
+)
+def create_reading(
+    request: Request,
+    number: str,
+    new: Annotated[NewReading, Depends(read(NewReading))],
+    author: Author,
+) -> Stored:
     """Judge a reading as typed and append it. The unit is required."""
     workshop = workshop_of(request)
     answer = diagnose(workshop, number)
@@ -229,9 +246,11 @@ def work_out_formula(request: Request, name: str) -> WorkedOut:
     "/panel/decode",
     summary="Decode what a panel shows",
     responses=PROBLEMS,
-    dependencies=[Depends(bounded_body)],
+    openapi_extra=takes(Shown),
 )
-def decode_panel(request: Request, shown: Shown, _author: Author) -> list[PanelReading]:
+def decode_panel(
+    request: Request, shown: Annotated[Shown, Depends(read(Shown))], _author: Author
+) -> list[PanelReading]:
     """Return every code it may be with its chance, the likeliest first; null for one in no table.
     Nothing is stored."""
     workshop = workshop_of(request)
@@ -250,15 +269,10 @@ def decode_panel(request: Request, shown: Shown, _author: Author) -> list[PanelR
     return [PanelReading.of(reading.code, reading.chance) for reading in found.readings]
 
 
-async def raw_body(request: Request) -> bytes:
-    """Read a body as it is."""
-    return await request.body()
-
-
 @router.post(
     "/jobs/import",
     summary="Import a job",
-    **{**CHANGES, "dependencies": [Depends(checked_api)]},
+    **CHANGES,
 )
 def create_job_from_file(
     request: Request, raw: Annotated[bytes, Depends(raw_body)], _author: Author

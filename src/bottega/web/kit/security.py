@@ -14,7 +14,6 @@ from starlette.exceptions import HTTPException
 from starlette.middleware.body_limit import RequestBodyLimitMiddleware
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from bottega.app.bounds import refuse_unbounded
 from bottega.app.errors import Stale
 from bottega.app.values import whole
 from bottega.web.kit.budget import Budget
@@ -179,15 +178,6 @@ async def checked_api(request: Request) -> None:
     kind = request.headers.get("content-type", "").partition(";")[0].strip()
     if kind != "application/json":
         raise Forbidden(f"Found the content type {kind[:60]!r}, expected application/json.")
-
-
-MOST_ITEMS = 5_000
-"""Items of a body of the API; chosen, ten times the largest event."""
-
-
-async def bounded_body(request: Request) -> None:
-    """Refuse a body of more items than any has, before they are validated one by one."""
-    refuse_unbounded(await request.body(), MOST_ITEMS, "body")
 
 
 def text_of(form: FormData, name: str) -> str:

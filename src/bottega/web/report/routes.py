@@ -7,6 +7,7 @@ from fastapi import APIRouter, Request, Response
 from bottega.app.job.answer import diagnose
 from bottega.app.job.bundle import bundle
 from bottega.app.job.file import export_job
+from bottega.app.job.room import written
 from bottega.app.report.report import Report, report_of
 from bottega.web.kit.page import Page, render, workshop_of
 
@@ -36,8 +37,7 @@ def export_file(request: Request, number: str) -> Response:
     """Hand out the whole job as a JSON file."""
     file = export_job(workshop_of(request), number)
     headers = {"Content-Disposition": f'attachment; filename="job-{file.number}.json"'}
-    content = file.model_dump_json(indent=1)
-    return Response(content, media_type="application/json", headers=headers)
+    return Response(written(file), media_type="application/json", headers=headers)
 
 
 @router.get("/export.zip")
