@@ -37,7 +37,7 @@ def fill_up(workshop, number, fill):
 
 @pytest.mark.parametrize("fill", [noted, noted_shortly, noted_and_taken_back])
 def test_a_job_filled_to_the_brim_comes_back(workshop, houseboat, monkeypatch, fill):
-    for name, value in (("JOB_BYTES", 60_000), ("EVENTS", 70), ("WITHDRAWALS", 20)):
+    for name, value in (("JOB_BYTES", 60_000), ("EVENTS", 70), ("FOLDED", 900)):
         monkeypatch.setattr(room, f"MOST_{name}", value)
     monkeypatch.setattr(room, "LETTERS_SURE", 0)
     with pytest.raises(Refused, match="The job is full"):
@@ -71,7 +71,7 @@ def test_nothing_is_counted_only_where_it_is_sure(shop, workshop, houseboat):
             assert len(written(export_job(there, number))) < 300 + 4 * letters + 400 * count
     most = 300 + 4 * room.LETTERS_SURE + 400 * room.EVENTS_SURE
     assert most < room.MOST_JOB_BYTES * (1 - room.KEPT_FREE)
-    assert room.EVENTS_SURE <= room.MOST_WITHDRAWALS
+    assert room.EVENTS_SURE**2 / 2 < room.MOST_FOLDED
 
 
 def test_a_file_that_would_not_go_out_again_is_not_taken_in(workshop, houseboat, monkeypatch):

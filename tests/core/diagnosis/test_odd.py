@@ -64,3 +64,35 @@ def test_some_of_them_cannot_be(shelf):
         except ImpossibleEvidence:
             impossible += 1
     assert impossible > 8
+
+
+@pytest.mark.parametrize("seed", range(25))
+def test_as_few_go_as_can_where_many_speak_of_one_effect(shelf, monkeypatch, seed):
+    """What goes state by state is as little as what goes by trying every choice."""
+    monkeypatch.setattr("bottega.core.diagnosis.odd.MOST_CHOSEN_AMONG", 0)
+    machine = random_machine(seed, faults=4)
+    sharp = sharpened(random_evidence(machine, seed, 6), seed).findings
+    evidence = Evidence(tuple(replace(f, repeatability=0.9, epoch=0) for f in sharp))
+    model = compile_model(machine)
+    odd = odd_findings(model, prior(model, 6, shelf.tables.engine), evidence)
+    least = next(
+        count
+        for count in range(len(evidence.findings) + 1)
+        for gone in combinations(evidence.findings, count)
+        if possible(machine, [f for f in evidence.findings if f not in gone])
+    )
+    assert len(odd) == least
+
+
+def test_hundreds_that_contradict_each_other_are_named_in_short(shelf):
+    """Each choice of which to believe would be one of millions: it is made state by state."""
+    machine = random_machine(3, faults=4)
+    model = compile_model(machine)
+    few = sharpened(random_evidence(machine, 3, 6), 3).findings
+    many = [replace(f, event=f"{f.event}-{n}", repeatability=0.5) for n in range(100) for f in few]
+    evidence = Evidence(tuple(many))
+    sense = make_sense(model, prior(model, 6, shelf.tables.engine), evidence)
+    assert 0 < len(sense.odd) < len(many)
+    with pytest.raises(ImpossibleEvidence, match=f"found {len(many) - 8} findings, ") as caught:
+        infer(model, prior(model, 6, shelf.tables.engine), evidence)
+    assert len(str(caught.value)) < 600

@@ -13,8 +13,9 @@ MOST_EVENTS = 4000
 """Events of a job; chosen, ten times the longest job anybody has seen."""
 MOST_ITEMS = 200_000
 """Items of a job's JSON; chosen, fifty an event."""
-MOST_WITHDRAWALS = 300
-"""Withdrawals of a job; chosen, since each has the whole log before it folded anew."""
+MOST_FOLDED = 100_000
+"""Events folded anew for withdrawals, each of which has the whole log before it folded; chosen, a
+second's work: 300 withdrawals in a job of 600 entries, 25 in the longest."""
 KEPT_FREE = 0.05
 """Share of those bounds that only a withdrawal or the handing over may use, so that no job is too
 full to be ended; chosen."""
@@ -22,8 +23,8 @@ LETTERS_SURE = MOST_JOB_BYTES // 10
 """Letters of stored bodies up to which nothing is counted; chosen: written out, a body takes four
 times its letters at the most."""
 EVENTS_SURE = 300
-"""Events up to which nothing is counted; chosen: no more can be withdrawn, and beside its body an
-event takes 400 bytes."""
+"""Events up to which nothing is counted; chosen: however many are withdrawn, they are folded in
+time, and beside its body an event takes 400 bytes."""
 
 
 def refuse_full(workshop: Workshop, number: str, event: Event) -> None:
@@ -52,10 +53,11 @@ def refuse_more(file: JobFile, share: float = 1.0) -> None:
     """Raise BadValue for a job that holds more than ``share`` of what may be in one."""
     kind = Withdrawn.model_fields["kind"].default
     refuse_many(len(file.events), share)
-    withdrawals = sum(kept.body.get("kind") == kind for kept in file.events)
-    if withdrawals > MOST_WITHDRAWALS:
+    places = [n for n, kept in enumerate(file.events) if kept.body.get("kind") == kind]
+    if sum(places) > MOST_FOLDED:
         raise BadValue(
-            f"Found {withdrawals} withdrawn entries, expected at most {MOST_WITHDRAWALS}.", "file"
+            f"Found {len(places)} entries taken back among {len(file.events)}, expected fewer.",
+            "file",
         )
     refuse_large(written(file), share)
 

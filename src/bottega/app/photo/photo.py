@@ -30,10 +30,10 @@ NO_PICTURE = (UnidentifiedImageError, OSError, ValueError, SyntaxError)
 """What opening a picture raises that is too many points, or none."""
 
 
-def drawn_anew(raw: bytes, most: int = MOST_BYTES) -> bytes:
+def drawn_anew(raw: bytes, most: int = MOST_BYTES, longest: int = 0) -> bytes:
     """Return a photo as it is kept: drawn anew as a JPEG, turned upright, so that nothing of its
-    maker's notes is left. One is drawn at a time. Raises BadValue for what is too large or no
-    picture."""
+    maker's notes is left. One is drawn at a time. Raises BadValue for what is no picture, of more
+    than ``most`` bytes, or where ``longest`` is given, of more pixels along one side."""
     if len(raw) > most:
         raise BadValue(
             f"Found a photo of more than {most / 1e6:.0f} MB, expected at most that. "
@@ -47,6 +47,11 @@ def drawn_anew(raw: bytes, most: int = MOST_BYTES) -> bytes:
             Image.open(io.BytesIO(raw), formats=FORMATS) as picture,
         ):
             _refuse_points(picture)
+            if longest and max(picture.size) > longest:
+                raise BadValue(
+                    f"Found a photo of {max(picture.size)} pixels, expected at most {longest}.",
+                    "photo",
+                )
             picture.draft("RGB", (LONGEST, LONGEST))
             plain = picture.convert("RGB")
             plain.thumbnail((LONGEST, LONGEST))
@@ -100,7 +105,7 @@ def believable_photo(name: str, raw: bytes) -> bytes:
     if not raw.startswith(JPEG_BEGINS):
         raise BadValue("Found no picture where a photo was expected.", "file")
     try:
-        return drawn_anew(raw, LONGEST_BYTES)
+        return drawn_anew(raw, LONGEST_BYTES, LONGEST)
     except BadValue as error:
         raise BadValue(str(error), "file") from error
 

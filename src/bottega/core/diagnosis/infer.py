@@ -8,8 +8,18 @@ from functools import lru_cache
 import numpy as np
 
 from bottega.core.diagnosis.courses import Courses, Factor, OnOccasion, courses
-from bottega.core.diagnosis.evidence import Evidence, Occasion, Told, by_occasion, told_of
+from bottega.core.diagnosis.evidence import (
+    Evidence,
+    Finding,
+    Occasion,
+    Told,
+    by_occasion,
+    told_of,
+)
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
+
+MOST_NAMED = 8
+"""Findings that are named where none can be explained; chosen."""
 
 
 class ImpossibleEvidence(ValueError):
@@ -155,6 +165,13 @@ def weighed(model: DiagnosisModel, evidence: Evidence) -> Weighed:
     return Weighed(evidence, course, told, steady, occasions)
 
 
+def _in_short(findings: Sequence[Finding]) -> str:
+    """Return the last findings in words, and how many there were before."""
+    names = [f"{f.source.subject or f.source.kind} {f.answer}" for f in findings[-MOST_NAMED:]]
+    before = len(findings) - len(names)
+    return ", ".join([f"{before} findings", *names] if before else names)
+
+
 def infer(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> Belief:
     """Return the exact belief. Raises ImpossibleEvidence when no fault set explains what was found.
 
@@ -166,9 +183,8 @@ def infer(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> Belief:
     joint = known.joint(prior)
     total = joint.sum()
     if not total > 0:
-        names = ", ".join(
-            f"{f.source.subject or f.source.kind} {f.answer}" for f in evidence.findings
+        raise ImpossibleEvidence(
+            f"found {_in_short(evidence.findings)}, expected findings that some fault can produce"
         )
-        raise ImpossibleEvidence(f"found {names}, expected findings that some fault can produce")
     was, now = known.course.at_call(joint), known.course.at_present(joint)
     return Belief(model, was / total, now / total, float(np.log(total)))

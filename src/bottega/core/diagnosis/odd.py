@@ -1,6 +1,6 @@
 """Evidence that cannot be: the fewest findings that, set aside, leave something that can."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 from itertools import combinations
 
@@ -13,6 +13,9 @@ from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
 MOST_OF_AN_EFFECT = 3
 """Findings of one effect that are set aside each by itself; where more would have to go, all of
 that effect do. Chosen: beyond it the ways to choose grow out of hand."""
+MOST_CHOSEN_AMONG = 10
+"""Findings of one effect among which every choice is tried; chosen. Of more, those go that one
+state excludes, state by state."""
 
 
 @dataclass(frozen=True)
@@ -70,7 +73,20 @@ def odd_findings(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> tu
 
 def _without(told: Told) -> Iterator[tuple[tuple[Finding, ...], Told]]:
     """Yield what may go of one effect with what then stays, the fewest first and all last."""
-    for count in range(min(MOST_OF_AN_EFFECT, len(told.findings) - 1) + 1):
-        for gone in combinations(told.findings, count):
-            yield gone, Told(tuple(f for f in told.findings if f not in gone), told.width)
-    yield told.findings, Told((), told.width)
+    found = told.findings
+    if len(found) > MOST_CHOSEN_AMONG:
+        choices: Iterable[tuple[Finding, ...]] = _excluded(told)
+    else:
+        counts = range(min(MOST_OF_AN_EFFECT, len(found) - 1) + 1)
+        choices = (gone for count in counts for gone in combinations(found, count))
+    for gone in choices:
+        away = set(gone)
+        yield gone, Told(tuple(f for f in found if f not in away), told.width)
+    yield found, Told((), told.width)
+
+
+def _excluded(told: Told) -> list[tuple[Finding, ...]]:
+    """Return for each state of an effect the findings it excludes, none at all first."""
+    states = range(len(told.findings[0].likelihood))
+    excluded = {tuple(f for f in told.findings if not f.likelihood[k]) for k in states}
+    return sorted({(), *excluded} - {told.findings}, key=len)

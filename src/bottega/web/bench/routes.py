@@ -18,7 +18,16 @@ from bottega.core.library.shelf import UnknownMachine
 from bottega.web.bench.day import DayStrip, strip_of
 from bottega.web.drawing.section import Drawing, plain
 from bottega.web.kit.errors import REFUSALS, note_of
-from bottega.web.kit.page import ErrorNote, Page, go_to, render, status_of, workshop_of
+from bottega.web.kit.page import (
+    ErrorNote,
+    Page,
+    asks_for_part,
+    go_to,
+    render,
+    status_of,
+    url_of,
+    workshop_of,
+)
 from bottega.web.kit.security import Form, file_of
 from bottega.web.kit.words import day
 
@@ -80,6 +89,9 @@ def bring_in_job(request: Request, form: Form) -> Response:
         answer = import_job(workshop_of(request), file_of(form, "file", MOST_BYTES))
     except REFUSALS as error:
         return _page(request, "", None, 0, note_of(error, {}))
+    if asks_for_part(request):
+        to = url_of(request, "job_start", number=answer.number)
+        return Response(headers={"HX-Redirect": to})
     return go_to(request, "job_start", number=answer.number)
 
 

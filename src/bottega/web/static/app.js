@@ -667,6 +667,17 @@
   document.addEventListener("submit", (event) => { if (!event.defaultPrevented && event.target.method === "post") busy().classList.add("htmx-request"); });
   window.addEventListener("pageshow", () => busy().classList.remove("htmx-request"));
 
+  /* A large file shows how much of it is sent, and then that it is read. */
+  const sending = (event) => event.target.closest?.("[data-sends]")?.querySelector("[data-sending]");
+  document.addEventListener("htmx:beforeRequest", (event) => { const part = sending(event); if (part) { part.hidden = false; part.querySelector("[data-reading]").hidden = true; } });
+  document.addEventListener("htmx:xhr:progress", (event) => {
+    const part = sending(event);
+    if (!part || !event.detail.lengthComputable || event.detail.loaded < part.querySelector("progress").value * event.detail.total) return;
+    part.querySelector("progress").value = event.detail.loaded / event.detail.total;
+    part.querySelector("[data-reading]").hidden = event.detail.loaded < event.detail.total;
+  });
+  document.addEventListener("htmx:afterRequest", (event) => { const part = sending(event); if (part) { part.hidden = true; part.querySelector("progress").removeAttribute("value"); } });
+
   /* A tap on the drawing while marking tells where; the server takes it for the mark's place. */
   let tapped = null;
   document.addEventListener("click", (event) => {
