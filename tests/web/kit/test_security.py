@@ -144,3 +144,58 @@ def test_a_form_of_another_sort_is_told_what_is_missing(empty):
     answer = empty.post("/shop/member", content=b"{}", headers={"content-type": "application/json"})
     assert answer.status_code == 403
     assert empty.form("/shop/nowhere", id=new_id()).status_code == 404
+
+
+@pytest.mark.parametrize("address", ["/import", "/call", "/api/v1/jobs/import"])
+def test_who_goes_away_in_the_middle_of_a_form_is_no_error(workshop, caplog, address):
+    app = create_app(workshop, "test", HOSTS)
+    said = answered(app, address, [b"--x\r\nContent-Disposition: form-data", None])
+    assert said == []
+    assert caplog.text == ""
+
+
+def test_who_goes_away_in_the_middle_of_an_answer_is_no_error(workshop, caplog):
+    app = create_app(workshop, "test", HOSTS)
+
+    async def gone(message):
+        if message["type"] == "http.response.body":
+            raise RuntimeError("the handler is closed")
+
+    assert answered(app, "/shop", [None], gone, "GET") == []
+    assert caplog.text == ""
+    with pytest.raises(RuntimeError, match="closed"):
+        answered(app, "/shop", [b""], gone, "GET")
+
+
+def answered(app, address, parts, send=None, method="POST"):
+    """Ask as a server would: parts of the body, None where the client goes away. Returns what was
+    answered."""
+    said, parts = [], list(parts)
+
+    async def receive():
+        if not parts:
+            await asyncio.Event().wait()
+        part = parts.pop(0)
+        if part is None:
+            return {"type": "http.disconnect"}
+        more = bool(parts) and method == "POST"
+        return {"type": "http.request", "body": part, "more_body": more}
+
+    async def keep(message):
+        said.append(message)
+
+    kind = b"application/json" if "api" in address else b"multipart/form-data; boundary=x"
+    scope = {
+        "type": "http",
+        "method": method,
+        "path": address,
+        "raw_path": address.encode(),
+        "query_string": b"",
+        "headers": [(b"host", HOSTS[0].encode()), (b"content-type", kind)],
+        "scheme": "http",
+        "server": (HOSTS[0], 80),
+        "client": ("127.0.0.1", 9),
+        "http_version": "1.1",
+    }
+    asyncio.run(app(scope, receive, send or keep))
+    return said

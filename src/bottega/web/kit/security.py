@@ -12,6 +12,7 @@ from fastapi import Depends, Request, Response
 from starlette.datastructures import FormData, Headers, MutableHeaders
 from starlette.exceptions import HTTPException
 from starlette.middleware.body_limit import RequestBodyLimitMiddleware
+from starlette.requests import ClientDisconnect
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from bottega.app.errors import Stale
@@ -96,7 +97,7 @@ class BodyLimits:
 
 class Guard:
     """Refuse changes from elsewhere, let no exception out, and put the security headers on every
-    answer."""
+    answer. Whoever goes away in the middle of a request or of its answer is no error."""
 
     def __init__(self, app: ASGIApp) -> None:
         self.app = app
@@ -130,8 +131,12 @@ class Guard:
                 raise Forbidden("Pages of other sites may not load anything of this one.")
             with counted_in(request, served_as_is):
                 await self.app(scope, receive, send_with_headers)
+        except ClientDisconnect:
+            return
         except Exception as error:
             if begun:
+                if await request.is_disconnected():
+                    return
                 raise
             answer: Response = request.app.state.translate(request, error)
             await answer(scope, receive, send_with_headers)
