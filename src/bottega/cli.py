@@ -9,7 +9,7 @@ from bottega.commands.library import library_app
 from bottega.commands.panel import panel_app
 from bottega.commands.rig import rig_app
 from bottega.commands.shop import shop_app
-from bottega.commands.terminal import sentence
+from bottega.core.wording import sentence
 
 app = typer.Typer(
     help="Bottega, the workbench application of a washer technician.",

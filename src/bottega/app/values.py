@@ -63,13 +63,3 @@ def whole(text: str, field: str, low: int, high: int) -> int:
             f"Found {value} for {field.replace('_', ' ')}, expected {low} to {high}.", field
         )
     return value
-
-
-def in_words(error: Exception) -> str:
-    """Return what an error of the core says as a sentence: a capital first, a full stop."""
-    return as_sentence(str(error))
-
-
-def as_sentence(text: str) -> str:
-    """Return words of the core as a sentence: a capital first, a full stop."""
-    return f"{text[:1].upper()}{text[1:]}."

@@ -2,7 +2,6 @@
 so that what else the machine does meets both alike."""
 
 import json
-import os
 import subprocess
 import sys
 from collections.abc import Callable
@@ -12,13 +11,7 @@ from statistics import median
 from pydantic import BaseModel
 
 from bottega.benchmark.diagnosis import table
-
-HERE = Path(__file__).parents[2]
-
-
-class NotBottega(ValueError):
-    """A path without a checkout of Bottega, or one whose bench does not run; says what was
-    found."""
+from bottega.benchmark.served import HERE, NotBottega, environment, source_of
 
 
 class Figures(BaseModel):
@@ -46,7 +39,7 @@ def bench_against(
     archetype. Raises NotBottega."""
     found: dict[str, list[Figures]] = {"here": [], "there": []}
     for n in range(rounds):
-        for name, source in (("here", HERE), ("there", _source(path))):
+        for name, source in (("here", HERE), ("there", source_of(path))):
             found[name].append(_measured(source, seed, jobs))
             say(f"round {n + 1} of {rounds}, {name}: p95 {found[name][-1].p95_ms:.1f} ms")
     here, there = (_middle(found[name]) for name in ("here", "there"))
@@ -76,18 +69,11 @@ def as_table(against: Against) -> str:
     )
 
 
-def _source(path: Path) -> Path:
-    for source in (path / "src", path):
-        if (source / "bottega" / "__main__.py").is_file():
-            return source.resolve()
-    raise NotBottega(f"found no bottega/__main__.py under {path}, expected a checkout of Bottega")
-
-
 def _measured(source: Path, seed: int, jobs: int) -> Figures:
     words = ["--json", "--seed", str(seed), "--jobs", str(jobs), "--puzzles", "1"]
     run = subprocess.run(
         [sys.executable, "-m", "bottega", "bench", "diagnosis", *words],
-        env={**os.environ, "PYTHONPATH": str(source)},
+        env=environment(source),
         cwd=source,
         capture_output=True,
         text=True,

@@ -2,14 +2,10 @@
 full disk, writers."""
 
 import itertools
-import os
 import re
 import signal
-import sys
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable
 from pathlib import Path
-from subprocess import DEVNULL, Popen
 from time import monotonic, perf_counter
 from typing import Any
 from uuid import uuid4
@@ -19,8 +15,8 @@ from pydantic import BaseModel
 
 from bottega.benchmark import hostile
 from bottega.benchmark.attacker import Attacker, Tally, at_once
+from bottega.benchmark.served import served
 from bottega.benchmark.siege import Probe, besiege
-from bottega.benchmark.web import wait_for
 from bottega.store.database import open_database
 from bottega.store.log import EventLog
 
@@ -63,7 +59,7 @@ def bench_attack(
 ) -> AttackBench:
     """Return what the attacks found on an application of their own in ``folder``."""
     tally, base = Tally(), f"http://127.0.0.1:{port}"
-    with _server("demo", port, folder / "shop") as server:
+    with served("demo", port, folder / "shop") as server:
         attacker, probe = Attacker(base, tally), Probe(base)
         with probe.running():
             lost = besiege(attacker, folder / "shop", say)
@@ -175,7 +171,7 @@ def full_disk(folder: Path, port: int, tally: Tally) -> int:
     afterwards."""
     acknowledged = []
     room = max(file.stat().st_size for file in folder.iterdir()) + ROOM_B
-    with _server("serve", port, folder, room):
+    with served("serve", port, folder, room_b=room):
         attacker = Attacker(f"http://127.0.0.1:{port}", tally)
         refused = 0
         for _ in range(FULL_TRIES):
@@ -196,7 +192,7 @@ def kill_under_load(folder: Path, port: int, tally: Tally) -> tuple[int, int]:
     """Kill the server while four people note things; return what was acknowledged and lost, and
     stored twice."""
     acknowledged: list[str] = []
-    with _server("serve", port, folder) as server:
+    with served("serve", port, folder) as server:
         base = f"http://127.0.0.1:{port}"
         first = Attacker(base, tally)
         call = {"machine": "FB", "age_years": 5, "place": "Quay"}
@@ -279,29 +275,3 @@ def _peak_mb(pid: int) -> float:
         return 0.0
     found = re.search(r"VmHWM:\s+(\d+) kB", status)
     return int(found.group(1)) / 1024 if found else 0.0
-
-
-@contextmanager
-def _server(command: str, port: int, folder: Path, room_b: int = 0) -> Iterator[Popen[bytes]]:
-    """Run the application; with ``room_b`` none of its files may grow beyond as many bytes."""
-
-    def limited() -> None:
-        import resource
-
-        resource.setrlimit(resource.RLIMIT_FSIZE, (room_b, room_b))
-
-    words = [sys.executable, "-m", "bottega", command, "--port", str(port), "--data", str(folder)]
-    environment = {**os.environ, "PYTHONUNBUFFERED": "1"}
-    with Popen(
-        words,
-        stdout=DEVNULL,
-        stderr=DEVNULL,
-        env=environment,
-        preexec_fn=limited if room_b else None,
-    ) as server:
-        try:
-            wait_for(f"http://127.0.0.1:{port}")
-            yield server
-        finally:
-            if server.poll() is None:
-                server.terminate()

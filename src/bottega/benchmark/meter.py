@@ -14,7 +14,8 @@ from uvicorn import Config, Server
 
 from bottega.app import demo
 from bottega.app.workshop import Workshop, open_workshop
-from bottega.benchmark.web import Spread, spread, wait_for
+from bottega.benchmark.served import wait_for
+from bottega.benchmark.web import Spread, spread
 from bottega.core.gear import Instrument
 from bottega.devices.scpi import FUNCTIONS
 from bottega.devices.standin import Display, StandIn

@@ -139,6 +139,13 @@ class Walker:
             self.found.bad("forbidden", f"{self.kind} {harm}: {before.state} {body!r}")
         return None
 
+    def wander(self) -> None:
+        """Give some command: follow a way, or anything at random."""
+        if self.rng.random() < LED:
+            self.lead()
+        else:
+            self.give(_any(self))
+
     def lead(self) -> None:
         """Follow the way to something that is wanted, as its page offers it, and do it."""
         needs, check = self.rng.choice(self.wanted)
@@ -209,10 +216,7 @@ def _stroll(walker: Walker, until: int) -> None:
     while walker.found.commands < until:
         walker.begin()
         for _ in range(LENGTH):
-            if walker.rng.random() < LED:
-                walker.lead()
-            else:
-                walker.give(_any(walker))
+            walker.wander()
         walker.rescue()
 
 

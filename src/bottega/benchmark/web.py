@@ -3,11 +3,9 @@ is too slow."""
 
 import os
 import threading
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable
 from math import log
 from pathlib import Path
-from subprocess import DEVNULL, Popen
 from time import monotonic, perf_counter
 
 import httpx2
@@ -16,8 +14,8 @@ from pydantic import BaseModel
 
 from bottega.benchmark.many import fill_many
 from bottega.benchmark.people import Person
+from bottega.benchmark.served import served
 
-START_TRIES, START_PAUSE_S = 200, 0.2
 """How often and how far apart (seconds) a starting application is asked; chosen, a filling demo
 shop takes ten seconds."""
 JOBS_ALONE, TAPS_A_JOB = 5, 24
@@ -75,7 +73,6 @@ class WebBench(BaseModel):
 
 
 def bench_web(
-    command: list[str],
     folder: Path,
     port: int,
     seed: int,
@@ -84,10 +81,9 @@ def bench_web(
     most: int,
     say: Callable[[str], None],
 ) -> WebBench:
-    """Return the measures of the application that ``command`` starts on ``port`` with its
-    data in ``folder``."""
+    """Return the measures of the application, served on ``port`` with a demo shop in ``folder``."""
     base = f"http://127.0.0.1:{port}"
-    with running(command, base) as server:
+    with served("demo", port, folder) as server:
         say("one person alone")
         alone = Person(base, seed)
         for _ in range(JOBS_ALONE):
@@ -110,7 +106,7 @@ def bench_web(
             size = min(most, round(size * MORE))
     say(f"a shop with {MANY_JOBS} jobs more")
     fill_many(folder, MANY_JOBS, seed)
-    with running(command, base):
+    with served("demo", port, folder):
         bench, opening, wrong = _many(base, seed)
     return WebBench(
         seed=seed,
@@ -186,30 +182,6 @@ def spread(taken: list[float]) -> Spread:
         return Spread(p50=0, p95=0, p99=0, requests=0)
     p50, p95, p99 = (round(float(value), 1) for value in np.percentile(taken, (50, 95, 99)))
     return Spread(p50=p50, p95=p95, p99=p99, requests=len(taken))
-
-
-@contextmanager
-def running(command: list[str], base: str) -> Iterator[Popen[bytes]]:
-    """Run the application for as long as the block lasts. Raises RuntimeError when it does not come
-    up."""
-    with Popen(command, stdout=DEVNULL, stderr=DEVNULL) as server:
-        try:
-            wait_for(base)
-            yield server
-        finally:
-            server.terminate()
-
-
-def wait_for(base: str) -> None:
-    """Wait until the application answers. Raises RuntimeError when it does not come up."""
-    pause = threading.Event()
-    for _ in range(START_TRIES):
-        try:
-            if httpx2.get(f"{base}/shop", timeout=5, trust_env=False).status_code == 200:
-                return
-        except httpx2.TransportError:
-            pause.wait(START_PAUSE_S)
-    raise RuntimeError(f"The application did not come up at {base}.")
 
 
 def _company(base: str, pid: int, seed: int, people: int, seconds: float) -> tuple[Company, int]:

@@ -45,17 +45,41 @@ def bench_diagnosis_command(
     time and memory against another checkout."""
     from bottega.benchmark import against as other
     from bottega.benchmark.diagnosis import as_table, bench_diagnosis
+    from bottega.benchmark.served import NotBottega
 
     if against is not None:
         try:
             both = other.bench_against(against, seed, jobs, rounds, _say)
-        except other.NotBottega as error:
+        except NotBottega as error:
             raise typer.BadParameter(str(error)) from error
         _print(both, as_json, lambda: other.as_table(both))
         return
 
     bench = bench_diagnosis(seed, jobs, puzzles, _say)
     _print(bench, as_json, lambda: as_table(bench))
+
+
+@bench_app.command("same")
+def bench_same_command(
+    against: Annotated[Path, typer.Option(help="The other checkout.")],
+    as_json: AsJson = False,
+    seed: Seed = 1,
+    jobs: Annotated[int, typer.Option(help="Random jobs a kind.", min=1)] = 60,
+    machines: Annotated[int, typer.Option(help="Machines of the fleet.", min=1)] = 40,
+    port: int = 8074,
+) -> None:
+    """Hold the demo's pages, the answers of random jobs and a fleet against those of another
+    checkout."""
+    from bottega.benchmark.diagnosis import table
+    from bottega.benchmark.same import bench_same, same_rows
+    from bottega.benchmark.served import NotBottega
+
+    with TemporaryDirectory() as folder:
+        try:
+            bench = bench_same(against, Path(folder), port, seed, jobs, machines, _say)
+        except NotBottega as error:
+            raise typer.BadParameter(str(error)) from error
+    _print(bench, as_json, lambda: table(*same_rows(bench)))
 
 
 @bench_app.command("policy")
@@ -103,8 +127,7 @@ def bench_web_command(
     from bottega.benchmark.web import bench_web, web_rows
 
     with TemporaryDirectory() as folder:
-        command = [sys.executable, "-m", "bottega", "demo", "--port", str(port), "--data", folder]
-        bench = bench_web(command, Path(folder), port, seed, people, seconds, most, _say)
+        bench = bench_web(Path(folder), port, seed, people, seconds, most, _say)
     _print(bench, as_json, lambda: table(*web_rows(bench)))
 
 

@@ -12,7 +12,8 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
-from bottega.commands.terminal import AsJson, fail, read, sentence, write
+from bottega.commands.terminal import AsJson, fail, read, write
+from bottega.core.wording import sentence
 
 if TYPE_CHECKING:
     from bottega.app.workshop import Workshop

@@ -15,12 +15,6 @@ def fail(message: str) -> NoReturn:
     raise typer.Exit(1)
 
 
-def sentence(error: Exception) -> str:
-    """Return what an error says as a sentence."""
-    text = str(error)
-    return f"{text[:1].upper()}{text[1:]}."
-
-
 def read(path: Path) -> bytes:
     """Return a file's bytes, or fail."""
     try:

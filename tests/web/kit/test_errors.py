@@ -141,3 +141,10 @@ def test_a_wrong_address_says_so_in_its_readers_form(reader, method, address, st
     assert answer.status_code == status
     kind = "application/problem+json" if address.startswith("/api") else "text/html"
     assert answer.headers["content-type"].startswith(kind)
+
+
+def test_an_address_that_refuses_a_method_names_those_it_takes(reader):
+    """RFC 9110, 15.5.6."""
+    answer = reader.request("DELETE", "/api/v1/library")
+    assert answer.status_code == 405
+    assert answer.headers["allow"] == "GET"

@@ -5,13 +5,13 @@ from dataclasses import dataclass
 
 from bottega.app.errors import BadValue
 from bottega.app.measure.reading import typed_amount
-from bottega.app.values import in_words
 from bottega.app.workshop import Workshop
 from bottega.core.bearings.fits import Interference, in_housing, on_shaft, press_force, warm_up
 from bottega.core.bearings.mark import Bearing, MarkError, by_size, mistaken_for, read_mark
 from bottega.core.bearings.rates import Inside, inside, rating_n
 from bottega.core.library.bearing_record import Marked, UsualFit
 from bottega.core.library.hub_record import HubRecord
+from bottega.core.wording import sentence
 
 SIZES = ("bore", "outside", "width")
 """What a caliper measures of a bearing."""
@@ -80,7 +80,7 @@ def find_bearings(workshop: Workshop, typed: dict[str, str]) -> list[Bearing]:
         }
         return by_size(table, *(amounts.get(name) for name in SIZES))
     except MarkError as error:
-        raise BadValue(in_words(error), "mark" if mark else "bore") from error
+        raise BadValue(sentence(error), "mark" if mark else "bore") from error
 
 
 def described(workshop: Workshop, bearing: Bearing) -> Described:

@@ -8,7 +8,6 @@ from datetime import date
 from bottega.app.answer import Answer
 from bottega.app.errors import BadValue
 from bottega.app.measure.reading import typed_amount
-from bottega.app.values import in_words
 from bottega.app.workshop import Workshop
 from bottega.core.bearings.seating import SeatingError, seated
 from bottega.core.bearings.stack import Seat, SeatError, Stack, seat_of, stacks
@@ -16,6 +15,7 @@ from bottega.core.day.plan import next_arrival
 from bottega.core.job.events import SeatingMeasured, Substituted
 from bottega.core.library.hub_record import Bore, HubRecord, Land, Relief
 from bottega.core.measure.units import in_system
+from bottega.core.wording import sentence
 
 ASKED = {
     "shaft": "Shaft where the lips run",
@@ -99,7 +99,7 @@ def offers_for(workshop: Workshop, seat: Seat) -> tuple[list[Offer], int]:
     try:
         found = stacks(workshop.shelf.tables.seals, seat)
     except SeatError as error:
-        raise BadValue(in_words(error), error.field) from error
+        raise BadValue(sentence(error), error.field) from error
     return [_offer(workshop, stack) for stack in found.stacks], found.count
 
 
@@ -183,7 +183,7 @@ def seating_of(workshop: Workshop, answer: Answer, typed: list[str]) -> SeatingM
     try:
         how = seated(points, hub.seating)
     except SeatingError as error:
-        raise BadValue(in_words(error), "points") from error
+        raise BadValue(sentence(error), "points") from error
     return SeatingMeasured(
         what=hub.seating.name,
         points_mm=tuple(points),

@@ -23,6 +23,7 @@ from bottega.core.library.machine_type import MachineType
 from bottega.core.library.sheet import Plate
 from bottega.core.library.shelf import UnknownMachine
 from bottega.core.library.vocabulary import Door, Drum, Plug, Taps, Unknown, Water
+from bottega.core.wording import sentence
 from bottega.store.log import TakenId
 
 TELLING = ("heater_w", "motor_w", "capacity_kg", "spin_rpm")
@@ -97,7 +98,7 @@ def open_job(
     except TakenId as error:
         known = workshop.log.job_of(event_id)
         if known is None:
-            raise Refused(f"{str(error).capitalize()}. Load the page again.", "id") from error
+            raise Refused(f"{sentence(error)} Load the page again.", "id") from error
         return _opened_before(workshop, known, event_id, call, words)
     answer = replace(answer, number=chosen_number)
     keep(workshop, answer)
@@ -135,7 +136,7 @@ def machine_named(workshop: Workshop, name: str) -> MachineType:
             return shelf.machine(shelf.sheets[name].archetype, name)
         return shelf.machine(name)
     except UnknownMachine as error:
-        raise BadValue(f"Which machine is it? {str(error).capitalize()}.", "machine") from error
+        raise BadValue(f"Which machine is it? {sentence(error)}", "machine") from error
 
 
 @dataclass(frozen=True)

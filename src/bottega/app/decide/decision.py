@@ -11,6 +11,7 @@ from bottega.core.diagnosis.explain import unlooked
 from bottega.core.diagnosis.plan import Step
 from bottega.core.job.events import Decided, QuoteLine
 from bottega.core.job.fold import stood_of
+from bottega.core.wording import upper_first
 from bottega.core.worth.options import Option, needed, options
 
 
@@ -140,7 +141,7 @@ def not_known(answer: Answer) -> list[str]:
     for fault, chance in answer.ranking[:3]:
         if 0.05 <= chance < 0.95 and fault not in seen:
             said.append(
-                f"{machine.component_of(fault).name.capitalize()}, "
+                f"{upper_first(machine.component_of(fault).name)}, "
                 f"{machine.faults[fault].name}: {chance:.0%}, not ruled out."
             )
     for effect in unlooked(answer.belief.model, answer.evidence, answer.ranking[0][0])[:3]:

@@ -10,8 +10,9 @@ from bottega.core.diagnosis.words import fault_title
 from bottega.core.job.events import Checked, CodesCleared, PanelRead, Proved, PutBack, Repaired
 from bottega.core.job.job import Job
 from bottega.core.job.proofs import condemning, owed
-from bottega.core.job.words import code_words, lower_first, repair_name
+from bottega.core.job.words import code_words, repair_name
 from bottega.core.library.machine_type import MachineType, RepairOption
+from bottega.core.wording import lower_first
 
 State = Literal[
     "looking",

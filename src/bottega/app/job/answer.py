@@ -27,6 +27,7 @@ from bottega.core.job.fold import fold
 from bottega.core.job.job import Job
 from bottega.core.library.machine_type import MachineType
 from bottega.core.shop import ShopSettings
+from bottega.core.wording import sentence
 from bottega.store.log import UnknownJob, UnreadableEvent
 
 logger = logging.getLogger(__name__)
@@ -41,9 +42,9 @@ def read_events(workshop: Workshop, number: str) -> list[Event]:
     try:
         return workshop.log.read(number)
     except UnknownJob as error:
-        raise NotFound(f"{str(error).capitalize()}.") from error
+        raise NotFound(sentence(error)) from error
     except UnreadableEvent as error:
-        raise Unreadable(f"{str(error).capitalize()}.") from error
+        raise Unreadable(sentence(error)) from error
 
 
 def position(workshop: Workshop, number: str) -> int:
@@ -51,7 +52,7 @@ def position(workshop: Workshop, number: str) -> int:
     try:
         return workshop.log.seq(number)
     except UnknownJob as error:
-        raise NotFound(f"{str(error).capitalize()}.") from error
+        raise NotFound(sentence(error)) from error
 
 
 def diagnose(workshop: Workshop, number: str) -> Answer:

@@ -30,6 +30,7 @@ from bottega.core.job.job import BrokenLog
 from bottega.core.job.kinds import possible
 from bottega.core.job.refusal import JobRefusal
 from bottega.core.library.machine_type import MachineType
+from bottega.core.wording import sentence
 from bottega.store.log import TakenId, UnknownJob
 from bottega.store.photos import name_of
 
@@ -39,7 +40,7 @@ def export_job(workshop: Workshop, number: str) -> JobFile:
     try:
         events = workshop.log.stored(number)
     except UnknownJob as error:
-        raise NotFound(f"{str(error).capitalize()}.") from error
+        raise NotFound(sentence(error)) from error
     try:
         revision = machine_of(workshop, workshop.log.read(number)).revision
     except (AppError, ValueError):

@@ -10,8 +10,7 @@ from pydantic import BaseModel
 
 from bottega.app.errors import BadValue, NotFound, Stale
 from bottega.app.library.revisions import said_since
-from bottega.app.panel.heard import sentence
-from bottega.app.values import in_words, number, shown, whole
+from bottega.app.values import number, shown, whole
 from bottega.app.workshop import Workshop
 from bottega.core.csvtext import CsvError, lines_of
 from bottega.core.library.consistency import check_machine
@@ -23,6 +22,7 @@ from bottega.core.library.tables import validated
 from bottega.core.library.yamlfile import Path_, Source, at_path, documents, parse_yaml, written
 from bottega.core.panel.decoder import PanelError, refuse_impossible
 from bottega.core.panel.notation import parsed
+from bottega.core.wording import sentence
 from bottega.store.sheets import SheetMoved
 
 DIVIDER = "\n---\n"
@@ -280,7 +280,7 @@ def codes_from_csv(workshop: Workshop, sheet: str, raw: bytes) -> list[dict[str,
             lines_of(text, MOST_CODES, ";" if first.count(";") > first.count(",") else ",")
         )
     except CsvError as error:
-        raise BadValue(in_words(error), "file") from error
+        raise BadValue(sentence(error), "file") from error
     head = lines[0][1] if lines else []
     missing = [name for name in CSV_COLUMNS[:5] if name not in head]
     if missing:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from bottega.app.answer import Answer
 from bottega.app.errors import BadValue, NotFound
 from bottega.app.measure.reading import plate_of
-from bottega.app.values import in_words, number
+from bottega.app.values import number
 from bottega.app.workshop import Workshop
 from bottega.core.library.formula_record import Asks, FormulaRecord
 from bottega.core.library.records import CurveRecord
@@ -16,6 +16,7 @@ from bottega.core.measure.level import column_pascal
 from bottega.core.measure.thermistor import thermistor_curve
 from bottega.core.measure.units import Amount, System, from_system, in_system
 from bottega.core.shop import ShopSettings
+from bottega.core.wording import sentence, upper_first
 
 
 @dataclass(frozen=True)
@@ -91,9 +92,7 @@ def work_out(
         amounts = worked_out(name, record, given)
     except (FormulaError, BadValue) as error:
         words = str(error)
-        return Worked(
-            name, record, fields, [], {}, words[:1].upper() + words[1:], error.field or ""
-        )
+        return Worked(name, record, fields, [], {}, upper_first(words), error.field or "")
     return Worked(name, record, fields, _results(record, amounts, system), amounts)
 
 
@@ -107,7 +106,7 @@ def work_plainly(
     try:
         return record, worked_out(name, record, given)
     except FormulaError as error:
-        raise BadValue(in_words(error), error.field or name) from error
+        raise BadValue(sentence(error), error.field or name) from error
 
 
 def _field(

@@ -17,6 +17,7 @@ from bottega.core.measure.judge import judge, volts_said
 from bottega.core.measure.reading import Measured
 from bottega.core.measure.settling import Settler
 from bottega.core.measure.units import in_system
+from bottega.core.wording import upper_first
 from bottega.devices.link import Sample
 from bottega.devices.scpi import FUNCTIONS
 
@@ -85,7 +86,7 @@ class Ear:
         """Return what the page shows of one sample."""
         if sample.trouble:
             self._settler.forget()
-            words = sample.trouble[:1].upper() + sample.trouble[1:]
+            words = upper_first(sample.trouble)
             return Shown("gone", "no reading", "", "", "", False, "", False, f"{words}.")
         heard = self._settler.take(sample.amount)
         typed = self._typed(heard.settled) if heard.settled is not None else ""

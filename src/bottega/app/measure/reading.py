@@ -6,7 +6,7 @@ from typing import Literal
 from bottega.app.answer import Answer
 from bottega.app.errors import BadValue
 from bottega.app.measure.electrical import limits_of
-from bottega.app.values import in_words, shown
+from bottega.app.values import shown
 from bottega.app.workshop import Workshop
 from bottega.core.gear import that_measures
 from bottega.core.job.events import Checked, Reading
@@ -21,6 +21,7 @@ from bottega.core.measure.own import OWN, may_be_own, own_window
 from bottega.core.measure.plausible import Doubt, doubts
 from bottega.core.measure.reading import Measured, ReadingError, parse_reading
 from bottega.core.measure.units import CUSTOMARY, limits_in
+from bottega.core.wording import sentence
 
 HANDED_OVER = ("closed", "recheck")
 """The lanes of jobs that are handed over; when their number changes, the shop's own readings do."""
@@ -65,7 +66,7 @@ def window_of(
         window = expected_window(machine, check, plate, mains_v, own, limits)
         return window if at is None else window_at(machine, check, window, at)
     except ValueError as error:
-        raise BadValue(in_words(error), "at") from error
+        raise BadValue(sentence(error), "at") from error
     except NoExpectedValue as error:
         raise BadValue(
             f"No expected value: {error}. Choose the outcome yourself and note the reading.",
@@ -134,7 +135,7 @@ def take_reading(
     try:
         verdict = judge(check, measured, window, quantity)
     except ReadingError as error:
-        raise BadValue(in_words(error), "reading") from error
+        raise BadValue(sentence(error), "reading") from error
     reading = Reading(
         typed=measured.typed,
         amount=measured.amount,
@@ -165,7 +166,7 @@ def typed_amount(workshop: Workshop, typed: str, quantity: str, field: str) -> f
     try:
         found = parse_reading(text[:LONGEST], record)
     except ReadingError as error:
-        raise BadValue(in_words(error), field) from error
+        raise BadValue(sentence(error), field) from error
     if found.amount is None:
         raise BadValue(f"Found {shown(typed)}, expected a number in {record.symbol}.", field)
     return found.amount
@@ -222,7 +223,7 @@ def _measured(typed: str, unit: str, quantity: Quantity, within: bool = True) ->
     try:
         return parse_reading(text, quantity, within, bounds=True)
     except ReadingError as error:
-        raise BadValue(in_words(error), "reading") from error
+        raise BadValue(sentence(error), "reading") from error
 
 
 def judged(workshop: Workshop, job: Job, machine: MachineType, body: Checked) -> Checked:

@@ -12,6 +12,7 @@ from bottega.core.job.events import Checked
 from bottega.core.library.machine_type import Check
 from bottega.core.measure.formulas import FormulaError, worked_out
 from bottega.core.measure.reading import ReadingError, parse_reading
+from bottega.core.wording import sentence
 
 
 @dataclass(frozen=True)
@@ -74,5 +75,5 @@ def _text(workshop: Workshop, stop: Stop, typed: list[str]) -> str:
         given = {k: a for k, a in zip(formula.asks, readings, strict=True) if a is not None}
         found = worked_out(stop.formula, formula, given)
     except (ReadingError, FormulaError) as error:
-        raise BadValue(f"{str(error)[:1].upper()}{str(error)[1:]}.", "typed") from error
+        raise BadValue(sentence(error), "typed") from error
     return f"{found[formula.reads[stop.check.id]]:.6g}"

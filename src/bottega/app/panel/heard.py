@@ -20,6 +20,7 @@ from bottega.core.panel.notation import parsed
 from bottega.core.panel.rhythm import MOST_ROUNDS, MOST_TAPS, Tap, counted, rounds_of
 from bottega.core.panel.seen import ANY_CHARACTER, seen, seen_sums, seen_text
 from bottega.core.panel.segments import GLYPHS
+from bottega.core.wording import sentence
 
 UNSURE = "?"
 
@@ -156,12 +157,6 @@ def heard_lines(found: Heard) -> list[str]:
     lines = [f"{reading.chance:6.1%}  {_named(reading.code)}" for reading in found.readings]
     odd = [f"{n + 1} ({'-'.join(map(str, found.rounds[n]))})" for n in found.odd]
     return [*lines, *([f"Seems miscounted: round {', '.join(odd)}."] if odd else [])]
-
-
-def sentence(error: PanelError) -> str:
-    """Return what was found and expected as a sentence."""
-    text = str(error)
-    return f"{text[0].upper()}{text[1:]}."
 
 
 def _words(panel: PanelRecord, page: str) -> list[str]:

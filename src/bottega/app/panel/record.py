@@ -4,12 +4,13 @@ from math import isfinite
 
 from bottega.app.errors import BadValue
 from bottega.app.panel.heard import panel_of, rounds_heard
-from bottega.app.values import in_words, shown
+from bottega.app.values import shown
 from bottega.core.csvtext import CsvError, lines_of
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.tables import PanelTable
 from bottega.core.panel.heard import Heard
 from bottega.core.panel.rhythm import Tap
+from bottega.core.wording import sentence
 
 MOST_ROWS = 20_000
 """Rows of a lamp's record; chosen, an hour at five a second."""
@@ -60,7 +61,7 @@ def _lines(text: str) -> list[tuple[int, list[str]]]:
     try:
         return list(lines_of(text, MOST_ROWS))
     except CsvError as error:
-        raise BadValue(in_words(error), "csv") from error
+        raise BadValue(sentence(error), "csv") from error
 
 
 def _seconds(text: str, line: int) -> float:

@@ -18,9 +18,10 @@ from bottega.core.job.events import (
 )
 from bottega.core.job.kinds import told
 from bottega.core.job.proofs import Owed, owed
-from bottega.core.job.words import expected_shown, lower_first, reading_shown
+from bottega.core.job.words import expected_shown, reading_shown
 from bottega.core.library.machine_type import MachineType
 from bottega.core.measure.units import System
+from bottega.core.wording import lower_first
 
 REASONS = 8
 """Findings a report names; chosen, half a page."""

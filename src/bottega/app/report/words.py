@@ -4,10 +4,11 @@ imperative, no internal name, no figure as a verdict."""
 from bottega.core.diagnosis.evidence import Finding
 from bottega.core.diagnosis.words import MARK_AGES, check_of
 from bottega.core.job.proofs import Owed
-from bottega.core.job.words import code_words, lower_first
+from bottega.core.job.words import code_words
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.vocabulary import ProofName
 from bottega.core.machine.words import thing_of
+from bottega.core.wording import lower_first, upper_first
 
 PROVED: dict[ProofName, str] = {
     "run": "Your programme was run and watched to where it had failed",
@@ -33,7 +34,7 @@ def found_words(machine: MachineType, finding: Finding) -> str:
         case "mark" if subject in machine.marks:
             mark = machine.marks[subject].record
             part = machine.components[mark.at].name
-            return f"{mark.kind.capitalize()} at the {part}, {MARK_AGES[answer]}"
+            return f"{upper_first(mark.kind)} at the {part}, {MARK_AGES[answer]}"
         case "panel":
             return "The machine's memory could not be read"
         case "calibration" if phase := machine.calibration.phase(subject):
@@ -46,9 +47,9 @@ def found_words(machine: MachineType, finding: Finding) -> str:
             check = check_of(machine, finding)
             outcome = check.outcome(answer) if check else None
             if check is None or outcome is None:
-                return answer[:1].upper() + answer[1:]
+                return upper_first(answer)
             name = machine.effects[check.effect].name
-            return f"{name[:1].upper()}{name[1:]}: {lower_first(outcome.label)}"
+            return f"{upper_first(name)}: {lower_first(outcome.label)}"
 
 
 def proved_words(machine: MachineType, debt: Owed) -> str:

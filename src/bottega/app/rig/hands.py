@@ -10,6 +10,7 @@ from bottega.app.rig.stand import Stand
 from bottega.app.workshop import Workshop
 from bottega.core.library.machine_type import Check, MachineType
 from bottega.core.library.records import Needs
+from bottega.core.wording import sentence
 from bottega.rig.asking import CannotAsk, NotReached, Told
 from bottega.rig.circuit import NoSuchPoint, points_of
 
@@ -209,7 +210,7 @@ def _read(at: Stand, first: str, second: str, function: str) -> str:
     try:
         amount = between(at, first, second, quantity)
     except NoSuchPoint as error:
-        raise BadValue(f"{str(error).capitalize()}.", "first") from error
+        raise BadValue(sentence(error), "first") from error
     if amount is None:
         return "OL"
     return FUNCTIONS[function].shown.format(amount)

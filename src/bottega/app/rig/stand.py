@@ -16,6 +16,7 @@ from bottega.core.library.shelf import UnknownMachine
 from bottega.core.library.tables import Tables
 from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
+from bottega.core.wording import sentence
 from bottega.rig.asking import Bench
 from bottega.rig.faults import injectable
 from bottega.rig.machine import Machine
@@ -151,7 +152,7 @@ def draw(workshop: Workshop, machine: str, author_seed: str = "") -> RigTicket:
             else shelf.machine(machine)
         )
     except UnknownMachine as error:
-        raise BadValue(f"Which machine is it? {str(error).capitalize()}.", "machine") from error
+        raise BadValue(f"Which machine is it? {sentence(error)}", "machine") from error
     name = uuid4().hex[:8]
     seed = author_seed or name
     rng = Random(f"draw:{seed}")

@@ -6,10 +6,11 @@ from datetime import date
 from hashlib import sha256
 
 from bottega.app.errors import BadValue, NotFound, Stale
-from bottega.app.values import as_sentence, in_words, number
+from bottega.app.values import number
 from bottega.app.workshop import Workshop
 from bottega.core.gear import Instrument
 from bottega.core.shop import ShopSettings
+from bottega.core.wording import sentence
 from bottega.devices.address import BadAddress, address_of
 from bottega.devices.trial import readable
 
@@ -120,7 +121,7 @@ def tried(workshop: Workshop, name: str) -> Tried:
         return Tried(name, "", [], "Its line was not tried since Bottega was started.", True)
     over = trial.over
     shows = [(what, "OL" if shown is None else f"{shown:.4g}") for what, shown in [*trial.shows]]
-    trouble = as_sentence(trial.trouble) if trial.trouble else ""
+    trouble = sentence(trial.trouble) if trial.trouble else ""
     return Tried(name, trial.identity, shows, trouble, over)
 
 
@@ -136,7 +137,7 @@ def _line(text: str) -> str:
     try:
         return str(address_of(text)) if text else ""
     except BadAddress as error:
-        raise BadValue(in_words(error), "resource") from error
+        raise BadValue(sentence(error), "resource") from error
 
 
 def _day(workshop: Workshop, typed: dict[str, str]) -> date | None:

@@ -9,8 +9,8 @@ from bottega.core.diagnosis.explain import unlooked
 from bottega.core.diagnosis.model import DiagnosisModel
 from bottega.core.diagnosis.plan import Plan, Step
 from bottega.core.diagnosis.words import fault_phrase, shares
-from bottega.core.job.words import lower_first
 from bottega.core.library.machine_type import MachineType
+from bottega.core.wording import lower_first
 
 Money = Callable[[float], str]
 """Says an amount in the library's euro in the shop's currency."""

@@ -6,8 +6,9 @@ from collections.abc import Sequence
 from bottega.core.diagnosis.evidence import Finding
 from bottega.core.diagnosis.explain import WEAK_DB, Weight
 from bottega.core.diagnosis.plan import Step
-from bottega.core.job.words import code_words, lower_first
+from bottega.core.job.words import code_words
 from bottega.core.library.machine_type import Check, MachineType
+from bottega.core.wording import lower_first, upper_first
 
 
 def percent(p: float) -> str:
@@ -36,7 +37,7 @@ def _share(whole: int, p: float) -> str:
 
 def fault_title(machine: MachineType, fault: str) -> str:
     """Return a fault as "Drain pump: rotor slips"."""
-    return f"{machine.component_of(fault).name.capitalize()}: {machine.faults[fault].name}"
+    return f"{upper_first(machine.component_of(fault).name)}: {machine.faults[fault].name}"
 
 
 def suspicion(p: float) -> str:

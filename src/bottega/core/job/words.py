@@ -48,6 +48,7 @@ from bottega.core.measure.units import (
     limits_in,
     symbol_of,
 )
+from bottega.core.wording import lower_first
 
 Told = tuple[str, str]
 """What was done, and what came of it."""
@@ -434,11 +435,6 @@ def gone(name: str) -> str:
 def with_note(text: str, note: str) -> str:
     """Return a text with its note behind it, if there is one."""
     return f"{text} · {note}" if note else text
-
-
-def lower_first(text: str) -> str:
-    """Return a title as said inside a sentence."""
-    return text[:1].lower() + text[1:]
 
 
 def _waived_name(machine: MachineType, body: Waived) -> str:

@@ -6,6 +6,7 @@ from typing import Literal
 from bottega.core.library.invariant_record import InvariantTable
 from bottega.core.library.records import StoredCharge
 from bottega.core.machine.state import MachineState
+from bottega.core.wording import upper_first
 
 
 @dataclass(frozen=True)
@@ -65,9 +66,9 @@ def fallen(charge: StoredCharge, unplugged_min: float) -> bool:
 
 
 def _charged(charge: StoredCharge, table: InvariantTable, unplugged_min: float) -> Caution:
-    where = f"{charge.where[:1].upper()}{charge.where[1:]}"
+    where = f"{upper_first(charge.where)}"
     limit = f"at most {table.touch_below_v:g} V"
-    rule = f"{charge.source[:1].upper()}{charge.source[1:]}. {table.touch_source}."
+    rule = f"{upper_first(charge.source)}. {table.touch_source}."
     if fallen(charge, unplugged_min):
         return Caution(
             "charge",

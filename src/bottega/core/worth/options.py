@@ -8,11 +8,11 @@ import numpy as np
 from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG
 from bottega.core.job.events import Choice
-from bottega.core.job.words import lower_first
 from bottega.core.library.machine_type import RepairOption
 from bottega.core.library.tables import Tables
 from bottega.core.machine.state import MachineState
 from bottega.core.shop import ShopSettings
+from bottega.core.wording import lower_first
 from bottega.core.worth.quote import LEAST_SHOWN, Line, Quote, quote, repair_quote
 from bottega.core.worth.together import cheapest_set
 

@@ -9,6 +9,7 @@ from bottega.core.library.machine_type import MachineType, RepairOption
 from bottega.core.library.tables import Tables
 from bottega.core.machine.state import MachineState
 from bottega.core.shop import ShopSettings
+from bottega.core.wording import upper_first
 from bottega.core.worth.labour import labour_of
 
 LEAST_SHOWN = 0.005
@@ -71,7 +72,7 @@ def repair_quote(
         if repair.price_eur:
             part = machine.parts.get(repair.component)
             name = part.name if repair.do == "part" and part else "Small parts"
-            lines.append(Line(name.capitalize(), shop.charged(repair.price_eur)))
+            lines.append(Line(upper_first(name), shop.charged(repair.price_eur)))
     return quote(lines, minutes, shop)
 
 

@@ -288,7 +288,7 @@ def job_schema() -> dict[str, Any]:
     return JobFile.model_json_schema()
 
 
-@router.get("/schema/{layer}.json", summary="JSON Schema of a library file")
+@router.get("/schema/{layer}.json", summary="JSON Schema of a library file", responses=PROBLEMS)
 def library_schema(layer: Literal["sheet", "assembly", "archetype"]) -> dict[str, Any]:
     """Return the JSON Schema of a sheet, an assembly or an archetype."""
     return LAYERS[layer].model_json_schema()

@@ -4,6 +4,7 @@ programs."""
 import json
 import logging
 import secrets
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from fastapi import FastAPI, Request, Response
@@ -62,6 +63,7 @@ class Told:
     detail: str
     field: str = ""
     reference: str = ""
+    headers: Mapping[str, str] | None = None
 
 
 def told(error: Exception) -> Told:
@@ -91,6 +93,7 @@ def told(error: Exception) -> Told:
                 error.status_code,
                 HTTP_TITLES.get(error.status_code, "Not possible"),
                 HTTP_DETAILS.get(error.status_code, str(error.detail)),
+                headers=error.headers,
             )
         case _:
             reference = secrets.token_hex(4)
@@ -115,6 +118,12 @@ HTTP_DETAILS = {
 def translate(request: Request, error: Exception) -> Response:
     """Return the answer to an exception in the form its reader wants."""
     said = told(error)
+    answer = _answer(request, said)
+    answer.headers.update(said.headers or {})
+    return answer
+
+
+def _answer(request: Request, said: Told) -> Response:
     if request.url.path.startswith("/api/"):
         problem = {
             "type": "about:blank",

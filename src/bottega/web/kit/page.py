@@ -14,6 +14,7 @@ from jinja2 import Environment, FileSystemLoader, StrictUndefined, select_autoes
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.words import fault_title, percent, shares, suspicion
 from bottega.core.job.words import age_words
+from bottega.core.wording import upper_first
 from bottega.store.shop import Member
 from bottega.web.kit import words
 from bottega.web.kit.keys import KEYS
@@ -96,7 +97,7 @@ def make_environment() -> Environment:
         bar=words.bar,
         figure=words.figure,
         decibans=words.decibans,
-        sentence=words.sentence,
+        upper_first=upper_first,
     )
     environment.globals.update(
         new_id=new_id,

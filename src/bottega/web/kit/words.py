@@ -67,11 +67,6 @@ def decibans(amount: float) -> str:
     return f"{amount:+.0f}" if abs(amount) >= 0.5 else "±0"
 
 
-def sentence(text: str) -> str:
-    """Return a text with a capital first letter; the rest stays as it is."""
-    return text[:1].upper() + text[1:]
-
-
 def clock(moment: datetime) -> str:
     """Return the time of day as 09:12."""
     return moment.astimezone().strftime("%H:%M")

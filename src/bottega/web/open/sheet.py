@@ -7,13 +7,13 @@ from typing import ClassVar
 from bottega.app.answer import Answer
 from bottega.app.strip.plan import decided_repair, is_made, plan_of, reach_by, soaking_of, tags_of
 from bottega.app.strip.sight import in_sight
-from bottega.core.job.words import lower_first
 from bottega.core.library.joint_record import JointKind
 from bottega.core.library.machine_type import Check, RepairOption
 from bottega.core.library.make_safe_record import Laying
 from bottega.core.library.records import OperationRecord
 from bottega.core.machine.reach import Reach
 from bottega.core.strip.plan import Plan
+from bottega.core.wording import lower_first
 from bottega.web.job.sheet import Desk, Lead, Sheet
 from bottega.web.open.tray import Cell, tray_of
 

@@ -14,13 +14,13 @@ from bottega.app.rig.acts import act
 from bottega.app.rig.in_hand import stand_at
 from bottega.app.service.recorded import Sum, bands_of, sums
 from bottega.app.service.run import Led, fullest_l, steps_led, verdict
-from bottega.app.values import in_words
 from bottega.app.workshop import Workshop
 from bottega.core.job.events import Checked
 from bottega.core.library.checks import both
 from bottega.core.library.machine_type import Outcome
 from bottega.core.machine.service import READY
 from bottega.core.measure.trace import Shows, TraceError, read_trace, shows
+from bottega.core.wording import sentence
 from bottega.web.kit.errors import REFUSALS, Refusal, note_of
 from bottega.web.kit.noting import note_body
 from bottega.web.kit.page import (
@@ -163,7 +163,7 @@ def service_record(request: Request, number: str, form: Form) -> Response:
         wrong = BadValue("Found no text, expected CSV in UTF-8.", "file")
         return _refused(request, number, step, form, wrong)
     except TraceError as error:
-        wrong = BadValue(in_words(error), "file")
+        wrong = BadValue(sentence(error), "file")
         return _refused(request, number, step, form, wrong)
     except REFUSALS as error:
         return _refused(request, number, step, form, error)
