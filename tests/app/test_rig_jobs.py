@@ -15,7 +15,7 @@ from bottega.app.rig.fetch import stand
 from bottega.app.rig.leads import lay_for, lift, touched_last
 from bottega.core.job.events import Repaired, SetAside
 from bottega.core.job.way import command_of
-from bottega.devices.link import Sample
+from bottega.devices.link import MeterSample
 from bottega.devices.standin import Display
 from bottega.store.rigs import RigTicket
 
@@ -78,7 +78,7 @@ class Hands:
         shown = None
         for _ in range(40):
             now[0] += 0.1
-            shown = ear.hear(Sample(ear.quantity_name, display.read()))
+            shown = ear.hear(MeterSample(ear.quantity_name, display.read()))
             if shown.state in ("settled", "open"):
                 break
         lift(self.workshop, self.name)

@@ -8,7 +8,7 @@ from sqlalchemy import event
 from tests.conftest import Clock
 from tests.web.conftest import HOSTS, Browser
 
-from bottega.app.bench.sheets import SHOWN, bench
+from bottega.app.bench.sheets import SHOWN_JOBS, bench
 from bottega.app.call.odds import odds_now
 from bottega.app.workshop import open_workshop
 from bottega.benchmark.many import fill_many
@@ -75,9 +75,9 @@ def test_the_number_of_statements_does_not_grow_with_the_jobs(few, many, work):
 def test_the_bench_shows_some_of_each_lane_and_the_number_of_all(many):
     workshop = open_workshop(many, Clock())
     shown = bench(workshop)
-    assert len(shown) <= SHOWN * len({sheet.lane for sheet in shown})
+    assert len(shown) <= SHOWN_JOBS * len({sheet.lane for sheet in shown})
     assert sum(workshop.summaries.lanes().values()) >= JOBS
-    further = bench(workshop, "closed", SHOWN)
+    further = bench(workshop, "closed", SHOWN_JOBS)
     assert not {sheet.number for sheet in further} & {sheet.number for sheet in shown}
     workshop.close()
 

@@ -11,7 +11,7 @@ from tests.core.diagnosis.brute import prior_weight, state_chances
 from bottega.benchmark.optimum import exact_cost, followed_cost
 from bottega.benchmark.policies import most_bits
 from bottega.benchmark.reduced import AGE_YEARS, cut_out, random_puzzle
-from bottega.core.diagnosis.plan import PLAUSIBLE, TELLS
+from bottega.core.diagnosis.plan import LEAST_MOVE, PLAUSIBLE
 from bottega.core.library.records import Needs
 from bottega.core.machine.reach import Reaching
 
@@ -85,7 +85,7 @@ def least_cost(puzzle, tables):
                 then = {**answers, check.id: outcome.id}
                 share = sum(reported(h, then) for h in left) / whole
                 told += share * abs(chance(leading, then) - now) if share else 0
-            if told >= TELLS:
+            if told >= LEAST_MOVE:
                 return True
         return False
 

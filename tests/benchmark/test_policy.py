@@ -13,7 +13,7 @@ from bottega.app.workshop import open_workshop
 from bottega.benchmark.disturbed import disturbed
 from bottega.benchmark.play import Move, Play, played
 from bottega.benchmark.policies import POLICIES, Foretold, foretelling, without
-from bottega.benchmark.policy import PolicyBench, Result, summed
+from bottega.benchmark.policy import PolicyBench, PolicyResult, summed
 from bottega.benchmark.policy_table import as_table
 from bottega.benchmark.truth import draw_world, only_use
 from bottega.cli import app
@@ -177,7 +177,7 @@ CALLS = {"one": 0.75, "two": 0.1, "sound": 0.15}
 def result(**figures):
     usual = {"kind": "one", "right": True, "said": 0.9, "within": 3, "checks": 3}
     money = {"cost": 10.0, "all_in": 100.0, "gone": True, "parts": 1}
-    return Result(**{**usual, **money, **figures})
+    return PolicyResult(**{**usual, **money, **figures})
 
 
 def test_the_figures_are_those_of_the_results():

@@ -5,7 +5,7 @@ from queue import Queue
 
 import pytest
 
-from bottega.devices.link import Link, Sample
+from bottega.devices.link import Link, MeterSample
 from bottega.devices.meter import Meter
 from bottega.devices.scpi import FUNCTIONS, Garbage, NoMeter, WrongFunction, number_of
 from bottega.devices.sources import SourceError, fixed_source, rig_source
@@ -109,7 +109,7 @@ def test_what_is_no_number_is_refused(text):
     assert number_of("-9.900000E+37") is None
 
 
-def heard(samples: "Queue[Sample]", wanted) -> Sample:
+def heard(samples: "Queue[MeterSample]", wanted) -> MeterSample:
     while True:
         sample = samples.get(timeout=10)
         if wanted(sample):
@@ -118,7 +118,7 @@ def heard(samples: "Queue[Sample]", wanted) -> Sample:
 
 def test_a_line_goes_back_to_a_meter_that_was_away(touched):
     server = StandIn(Display(touched)).start()
-    samples: Queue[Sample] = Queue()
+    samples: Queue[MeterSample] = Queue()
     link = Link(server.resource)
     link.listen("resistance", samples.put)
     heard(samples, lambda s: s.amount is not None and s.amount > 180)
@@ -132,8 +132,8 @@ def test_a_line_goes_back_to_a_meter_that_was_away(touched):
 
 def test_two_pages_hear_one_meter_and_who_wants_another_function_is_told(stand_in):
     link = Link(stand_in.resource)
-    first: Queue[Sample] = Queue()
-    second: Queue[Sample] = Queue()
+    first: Queue[MeterSample] = Queue()
+    second: Queue[MeterSample] = Queue()
     link.listen("resistance", first.put)
     heard(first, lambda s: s.amount is not None)
     link.listen("ac_volts", second.put)

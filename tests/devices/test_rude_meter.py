@@ -9,7 +9,7 @@ from threading import Event, Thread
 
 import pytest
 
-from bottega.devices.link import Link, Links, Sample
+from bottega.devices.link import Link, Links, MeterSample
 from bottega.devices.meter import Meter
 from bottega.devices.scpi import MeterError, NoMeter
 from bottega.devices.standin import Display, StandIn
@@ -142,7 +142,7 @@ def test_a_line_lives_whatever_its_meter_does():
         opened.append(resource)
         return Odd()
 
-    samples: Queue[Sample] = Queue()
+    samples: Queue[MeterSample] = Queue()
     link = Link("odd", opens)
     link.listen("resistance", samples.put)
     assert "stands in the log" in samples.get(timeout=10).trouble

@@ -62,7 +62,7 @@ def test_any_part_may_be_asked_for(long, before):
 
 def test_how_it_thinks_is_told_in_parts_each_moved_from_the_one_before(monkeypatch):
     monkeypatch.setattr("bottega.app.thinking.history.WORK", 1)
-    monkeypatch.setattr("bottega.app.thinking.history.LEAST", 2)
+    monkeypatch.setattr("bottega.app.thinking.history.FEWEST_EVENTS", 2)
     checks = [
         {"kind": "checked", "check": "ask_draining", "outcome": "hums"},
         {"kind": "checked", "check": "hear_draining", "outcome": "silent"},

@@ -17,7 +17,7 @@ from bottega.core.library.consistency import breaks_pages
 from bottega.core.library.errors import LibraryError, Problem
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.shelf import Shelf, shipped_shelf
-from bottega.core.library.yamlfile import Source, parse_yaml
+from bottega.core.library.yamlfile import YamlSource, parse_yaml
 from bottega.core.machine.reach import Reaching
 from bottega.core.shop import ShopSettings
 from bottega.devices.link import Links
@@ -131,7 +131,7 @@ class Workshop:
             else:
                 return
 
-    def take(self, source: Source) -> None:
+    def take(self, source: YamlSource) -> None:
         """Put a sheet on the shelf. What was worked out with the one it replaces is not used any
         more.
 
@@ -149,7 +149,7 @@ class Workshop:
         for kept in (self.answers, self.reasoned, self.own_readings, self._past):
             kept.clear()
 
-    def saved(self, source: Source) -> None:
+    def saved(self, source: YamlSource) -> None:
         """Put a sheet on the shelf that was just saved: its newest revision loads."""
         self.take(source)
         self.quarantine.pop(str(source.data["sheet"]), None)
@@ -236,7 +236,7 @@ def weight(kept: Answer | Reasoned) -> int:
     return ANSWER_BYTES + kept.out.nbytes
 
 
-def source_of(revision: SheetRevision) -> Source:
+def source_of(revision: SheetRevision) -> YamlSource:
     """Return a stored revision of a sheet as parsed YAML of today's version. Raises
     LibraryError."""
     return parse_yaml(revision.text.encode(), f"{revision.sheet}.yaml", revision.version)

@@ -14,7 +14,7 @@ from bottega.benchmark.diagnosis import table
 from bottega.benchmark.served import HERE, NotBottega, environment, source_of
 
 
-class Figures(BaseModel):
+class MiddleFigures(BaseModel):
     """The middle figures of several rounds: milliseconds, seconds, megabytes."""
 
     p50_ms: float
@@ -27,9 +27,9 @@ class Against(BaseModel):
     """Here and there, and here over there."""
 
     rounds: int
-    here: Figures
-    there: Figures
-    ratio: Figures
+    here: MiddleFigures
+    there: MiddleFigures
+    ratio: MiddleFigures
 
 
 def bench_against(
@@ -37,14 +37,14 @@ def bench_against(
 ) -> Against:
     """Return both engines' figures from ``rounds`` rounds of the same made-up ``jobs`` an
     archetype. Raises NotBottega."""
-    found: dict[str, list[Figures]] = {"here": [], "there": []}
+    found: dict[str, list[MiddleFigures]] = {"here": [], "there": []}
     for n in range(rounds):
         for name, source in (("here", HERE), ("there", source_of(path))):
             found[name].append(_measured(source, seed, jobs))
             say(f"round {n + 1} of {rounds}, {name}: p95 {found[name][-1].p95_ms:.1f} ms")
     here, there = (_middle(found[name]) for name in ("here", "there"))
     ratio = {key: round(value / getattr(there, key), 3) for key, value in here}
-    return Against(rounds=rounds, here=here, there=there, ratio=Figures(**ratio))
+    return Against(rounds=rounds, here=here, there=there, ratio=MiddleFigures(**ratio))
 
 
 def as_table(against: Against) -> str:
@@ -69,7 +69,7 @@ def as_table(against: Against) -> str:
     )
 
 
-def _measured(source: Path, seed: int, jobs: int) -> Figures:
+def _measured(source: Path, seed: int, jobs: int) -> MiddleFigures:
     words = ["--json", "--seed", str(seed), "--jobs", str(jobs), "--puzzles", "1"]
     run = subprocess.run(
         [sys.executable, "-m", "bottega", "bench", "diagnosis", *words],
@@ -83,7 +83,7 @@ def _measured(source: Path, seed: int, jobs: int) -> Figures:
         raise NotBottega(f"the bench of {source} ended with '{last}', expected its figures")
     bench = json.loads(run.stdout)
     latency = bench["latency_ms"]
-    return Figures(
+    return MiddleFigures(
         p50_ms=latency["p50"],
         p95_ms=latency["p95"],
         load_s=bench["load_s"],
@@ -91,5 +91,7 @@ def _measured(source: Path, seed: int, jobs: int) -> Figures:
     )
 
 
-def _middle(rounds: list[Figures]) -> Figures:
-    return Figures(**{key: median(getattr(r, key) for r in rounds) for key in Figures.model_fields})
+def _middle(rounds: list[MiddleFigures]) -> MiddleFigures:
+    return MiddleFigures(
+        **{key: median(getattr(r, key) for r in rounds) for key in MiddleFigures.model_fields}
+    )

@@ -29,7 +29,7 @@ WATCHED = "run:"
 id: what customers complain of, and what a watched run shows."""
 
 
-class Pair(BaseModel):
+class CheckedPair(BaseModel):
     """One fault and one check: how far rig and library are apart, and what each says most."""
 
     archetype: str
@@ -55,7 +55,7 @@ class Agreement(BaseModel):
     telling_share: float
     without_recipe: list[str]
     social: dict[str, str]
-    worst: list[Pair]
+    worst: list[CheckedPair]
 
 
 @dataclass(frozen=True)
@@ -78,7 +78,7 @@ def library_agree(
     """Return how rig and library agree over every fault the rig can have and every check with a
     recipe; ``only`` names checks, none for all; ``done`` is called after each fault."""
     tasks = list(tasks_of(archetypes, seed, specimens, only, faults))
-    pairs: list[Pair] = []
+    pairs: list[CheckedPair] = []
     with ProcessPoolExecutor(cpu_count(), initializer=ready) as pool:
         for found in pool.map(compare, tasks):
             pairs += found
@@ -102,7 +102,7 @@ def tasks_of(
                 yield _Task(archetype, fault, seed, specimens, tuple(only))
 
 
-def compare(task: _Task) -> list[Pair]:
+def compare(task: _Task) -> list[CheckedPair]:
     """Return every check of one fault, as the rig answers it and as the library says it would."""
     machine = workshop().shelf.machine(task.archetype)
     quantities = workshop().shelf.tables.quantities
@@ -141,7 +141,7 @@ def compare(task: _Task) -> list[Pair]:
     ]
 
 
-def _pair(machine: MachineType, fault: Fault, name: str, counts: dict[str, int]) -> Pair:
+def _pair(machine: MachineType, fault: Fault, name: str, counts: dict[str, int]) -> CheckedPair:
     n = sum(counts.values())
     rig = np.array([count / n for count in counts.values()])
     if name.startswith(WATCHED):
@@ -157,7 +157,7 @@ def _pair(machine: MachineType, fault: Fault, name: str, counts: dict[str, int])
         > TOLERANCE
     )
     names = list(counts)
-    return Pair(
+    return CheckedPair(
         archetype=machine.archetype,
         fault=fault.id,
         check=name,
@@ -191,7 +191,7 @@ def states_of(machine: MachineType, fault: Fault | None, name: str, acts: float)
 
 
 def summed(
-    pairs: list[Pair], machines: Sequence[MachineType], seed: int, specimens: int
+    pairs: list[CheckedPair], machines: Sequence[MachineType], seed: int, specimens: int
 ) -> Agreement:
     """Return the figures of all pairs, and the worst of them."""
     within = [pair for pair in pairs if pair.apart <= TOLERANCE]

@@ -27,7 +27,7 @@ BATCH = 40
 """Examples of one operation at a time; chosen, so that all operations get their turn."""
 ROOM_B = 96 * 1024
 """Bytes the full disk still takes beyond what is there; chosen, some thirty entries."""
-TARGET_S, TARGET_MB = 2.0, 600.0
+SLOWEST_S, HEAVIEST_MB = 2.0, 600.0
 """No answer later, in seconds; no more memory, in megabytes. Chosen."""
 
 
@@ -101,8 +101,8 @@ def attack_rows(bench: AttackBench) -> tuple[str, list[tuple[str, str, str]]]:
         ("server errors", str(bench.server_errors), "0"),
         ("acknowledged and lost", str(bench.lost), "0"),
         ("stored twice", str(bench.doubled), "0"),
-        ("slowest answer", f"{bench.slowest_s:.2f} s", f"< {TARGET_S:.0f} s"),
-        ("memory at the most", f"{bench.memory_mb:.0f} MB", f"< {TARGET_MB:.0f} MB"),
+        ("slowest answer", f"{bench.slowest_s:.2f} s", f"< {SLOWEST_S:.0f} s"),
+        ("memory at the most", f"{bench.memory_mb:.0f} MB", f"< {HEAVIEST_MB:.0f} MB"),
         ("small file meanwhile, p95", f"{bench.small_file_p95_ms:.0f} ms", "<= 30 ms"),
         ("small file meanwhile, p99", f"{bench.small_file_p99_ms:.0f} ms", "<= 50 ms"),
     ]

@@ -13,14 +13,14 @@ import numpy as np
 from pydantic import BaseModel
 
 from bottega.app.job.answer import prices
-from bottega.app.rig.worth import Said, Share
+from bottega.app.rig.worth import SaidShare, Share
 from bottega.benchmark.fixed import by_list, knowing
 from bottega.benchmark.play import Play, Policy, played
 from bottega.benchmark.policies import POLICIES
 from bottega.benchmark.policy import (
     AGES,
-    Result,
-    Sound,
+    PolicyResult,
+    SoundPlayed,
     Worth,
     interval,
     ready,
@@ -41,7 +41,7 @@ KINDS: tuple[Kind, ...] = ("one", "one", "one", "two", "one", "one", "one", "sou
 """What machines of a fleet have, in turn; every kind counts as often as it is called about."""
 
 
-class Group(BaseModel):
+class FleetPart(BaseModel):
     """How Bottega did on a part of the fleet."""
 
     machines: int
@@ -69,11 +69,11 @@ class FleetBench(BaseModel):
     """All-in money of the plan over that of the fixed checklist."""
     callbacks: dict[str, Share]
     minutes: dict[str, Share]
-    sound: Sound
-    calibration: list[Said]
+    sound: SoundPlayed
+    calibration: list[SaidShare]
     said_less_true: float
-    by_kind: dict[str, Group]
-    by_age: dict[str, Group]
+    by_kind: dict[str, FleetPart]
+    by_age: dict[str, FleetPart]
 
 
 @dataclass(frozen=True)
@@ -87,13 +87,13 @@ class Ticket:
 
 
 @dataclass(frozen=True)
-class Line:
+class MachinePlayed:
     """How every way of working did on one machine."""
 
     seed: str
     archetype: str
     age_years: float
-    results: dict[str, Result]
+    results: dict[str, PolicyResult]
     callbacks: dict[str, int]
     minutes: dict[str, float]
 
@@ -129,21 +129,21 @@ def bench_fleet(
     return fleet_summed(lines, machines, seed)
 
 
-def _kept(path: Path | None) -> dict[str, Line]:
+def _kept(path: Path | None) -> dict[str, MachinePlayed]:
     if path is None or not path.exists():
         return {}
     found = {}
     for text in path.read_text().splitlines():
         try:
             raw = json.loads(text)
-            results = {name: Result(**result) for name, result in raw.pop("results").items()}
-            found[raw["seed"]] = Line(results=results, **raw)
+            results = {name: PolicyResult(**result) for name, result in raw.pop("results").items()}
+            found[raw["seed"]] = MachinePlayed(results=results, **raw)
         except (ValueError, TypeError, KeyError):
             continue
     return found
 
 
-def play_ticket(ticket: Ticket) -> Line:
+def play_ticket(ticket: Ticket) -> MachinePlayed:
     """Return how every way of working does on one machine; none where nobody calls about it."""
     model, priors = _model(ticket.archetype, ticket.sheet)
     shelf = workshop().shelf
@@ -151,8 +151,8 @@ def play_ticket(ticket: Ticket) -> Line:
     try:
         first = draw_rig_world(model, priors, quantities, ticket.kind, ticket.seed)
     except NobodyCalls:
-        return Line(ticket.seed, ticket.archetype, 0.0, {}, {}, {})
-    found: dict[str, Result] = {}
+        return MachinePlayed(ticket.seed, ticket.archetype, 0.0, {}, {}, {})
+    found: dict[str, PolicyResult] = {}
     callbacks, minutes = {}, {}
     for name, policy in WAYS.items():
         world = RigWorld(
@@ -174,10 +174,10 @@ def play_ticket(ticket: Ticket) -> Line:
         end = played(play, policy)
         found[name] = result_of(ticket.kind, end)
         callbacks[name], minutes[name] = end.callbacks, round(end.minutes, 2)
-    return Line(ticket.seed, ticket.archetype, first.age_years, found, callbacks, minutes)
+    return MachinePlayed(ticket.seed, ticket.archetype, first.age_years, found, callbacks, minutes)
 
 
-def fleet_summed(lines: Sequence[Line], machines: int, seed: int) -> FleetBench:
+def fleet_summed(lines: Sequence[MachinePlayed], machines: int, seed: int) -> FleetBench:
     """Return the fleet's figures with intervals; every kind of machine counts as often as it is
     called about."""
     called = [line for line in lines if line.results]
@@ -207,8 +207,11 @@ def fleet_summed(lines: Sequence[Line], machines: int, seed: int) -> FleetBench:
 
 
 def _groups(
-    lines: Sequence[Line], weights: Floats, rng: np.random.Generator, key: Callable[[Line], str]
-) -> dict[str, Group]:
+    lines: Sequence[MachinePlayed],
+    weights: Floats,
+    rng: np.random.Generator,
+    key: Callable[[MachinePlayed], str],
+) -> dict[str, FleetPart]:
     found = {}
     for name in sorted({key(line) for line in lines}, key=lambda n: (len(n), n)):
         own = [
@@ -217,7 +220,7 @@ def _groups(
             if key(line) == name and line.results["bottega"].kind != "sound"
         ]
         results, w = [lines[n].results["bottega"] for n in own], weights[own]
-        found[name] = Group(
+        found[name] = FleetPart(
             machines=len(own),
             first_right=interval([r.right for r in results], rng, w),
             within_five=interval([r.within is not None and r.within <= 5 for r in results], rng, w),

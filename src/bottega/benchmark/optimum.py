@@ -18,7 +18,7 @@ from bottega.core.diagnosis.evidence import Evidence, Finding, answered, told_of
 from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.lookahead import beam_of
 from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints, compile_model
-from bottega.core.diagnosis.plan import PLAUSIBLE, TELLS
+from bottega.core.diagnosis.plan import LEAST_MOVE, PLAUSIBLE
 from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG, compile_actions
 from bottega.core.diagnosis.setting import Setting
@@ -102,7 +102,7 @@ def _not_proved(board: _Board, held: Floats, prove_at: float) -> Flags:
         told[here] = np.maximum(told[here], moved / np.maximum(mass[here], 1e-300))
     by_part = np.array([board.by_part[fault] for fault in board.model.fault_ids])
     plausible = (now > PLAUSIBLE) & (now < prove_at)
-    return np.asarray(plausible & by_part[leading[..., 0]] & (told >= TELLS))
+    return np.asarray(plausible & by_part[leading[..., 0]] & (told >= LEAST_MOVE))
 
 
 def _with_checks(board: _Board, best: Floats, mass: Floats, done: tuple[int, ...]) -> None:

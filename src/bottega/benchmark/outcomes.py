@@ -4,13 +4,13 @@ from bottega.core.library.machine_type import Check, MachineType
 from bottega.core.library.tables import Quantity
 from bottega.core.measure.judge import expected_window, judge
 from bottega.core.measure.reading import Measured
-from bottega.rig.asking import Told
+from bottega.rig.asking import CheckTold
 
 MAINS_V = 230.0
 
 
 def outcome_of(
-    machine: MachineType, check: Check, told: Told, quantities: dict[str, Quantity]
+    machine: MachineType, check: Check, told: CheckTold, quantities: dict[str, Quantity]
 ) -> str:
     """Return the outcome a technician would write down: a reading judged by its window, or the
     answer that most often reports the state that was perceived."""

@@ -21,7 +21,7 @@ from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
 from bottega.core.diagnosis.odd import make_sense
 from bottega.core.diagnosis.outlook import may_differ, occasion_of
-from bottega.core.diagnosis.repairplan import Prices
+from bottega.core.diagnosis.repairplan import ShopPrices
 from bottega.core.diagnosis.setting import Setting
 from bottega.core.library.machine_type import Check, MachineType, RepairOption
 from bottega.core.library.records import Needs
@@ -101,7 +101,7 @@ class Play:
     before: Floats
     engine: EngineTable
     reaching: Reaching
-    prices: Prices
+    prices: ShopPrices
     state: MachineState = field(default_factory=lambda: MachineState(water="out"))
     findings: list[Finding] = field(default_factory=list)
     removals: list[Removal] = field(default_factory=list)

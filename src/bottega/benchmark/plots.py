@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from pathlib import Path
 
-from bottega.app.rig.worth import Said
+from bottega.app.rig.worth import SaidShare
 from bottega.rig.telemetry import Sample
 
 KINDS = (".png", ".svg")
@@ -45,7 +45,7 @@ def plot_run(samples: Sequence[Sample], path: Path, title: str) -> None:
     figure.savefig(path)
 
 
-def plot_calibration(said: Sequence[Said], path: Path, title: str) -> None:
+def plot_calibration(said: Sequence[SaidShare], path: Path, title: str) -> None:
     """Write how often a first repair was right over how sure it was said to be. Raises
     NoSuchPlot, and OSError."""
     refuse_other_files(path)

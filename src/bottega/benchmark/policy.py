@@ -12,7 +12,7 @@ from pydantic import BaseModel
 from threadpoolctl import threadpool_limits
 
 from bottega.app.job.answer import prices
-from bottega.app.rig.worth import Said, Share
+from bottega.app.rig.worth import SaidShare, Share
 from bottega.app.workshop import Workshop, open_workshop
 from bottega.benchmark.disturbed import disturbed
 from bottega.benchmark.play import Play, Policy, played
@@ -58,7 +58,7 @@ class Worth(BaseModel):
     most_checks: int
 
 
-class Sound(BaseModel):
+class SoundPlayed(BaseModel):
     """Sound machines played by the plan: the share left alone within ten checks without a part."""
 
     ended_well: Share
@@ -87,14 +87,14 @@ class PolicyBench(BaseModel):
     """All-in money of greedy information less that of the plan, over that of greedy information."""
     saved_faulty: Share
     """The same where the machine has a fault."""
-    sound: Sound
-    calibration: list[Said]
+    sound: SoundPlayed
+    calibration: list[SaidShare]
     said_less_true: float
     money: Money
 
 
 @dataclass(frozen=True)
-class Task:
+class PlayTask:
     """One machine to be played by every policy."""
 
     archetype: str
@@ -104,7 +104,7 @@ class Task:
 
 
 @dataclass(frozen=True)
-class Result:
+class PolicyResult:
     """How one policy did on one machine; ``right`` tells whether its first repair was one of the
     right ones, which advice to a sound machine's owner can be."""
 
@@ -135,7 +135,7 @@ def bench_policy(
     """Return the worth of every policy over ``truths`` machines of each of the ``archetypes``;
     ``done`` is called after each."""
     tasks = list(_tasks(truths, seed, disturb, archetypes))
-    results: dict[str, list[Result]] = {name: [] for name in POLICIES}
+    results: dict[str, list[PolicyResult]] = {name: [] for name in POLICIES}
     with ProcessPoolExecutor(cpu_count(), initializer=ready) as pool:
         for one in pool.map(play_all, tasks, chunksize=2):
             for name, result in one.items():
@@ -168,16 +168,16 @@ def tasks_of(truths: int, archetypes: Sequence[str]) -> int:
     return sum(1 for _ in _tasks(truths, 0, False, archetypes))
 
 
-def _tasks(truths: int, seed: int, disturb: bool, archetypes: Sequence[str]) -> Iterator[Task]:
+def _tasks(truths: int, seed: int, disturb: bool, archetypes: Sequence[str]) -> Iterator[PlayTask]:
     for archetype in archetypes:
         for n in range(truths):
             kind: Kind = "two" if n % TWO_OF == TWO_OF - 1 else "one"
-            yield Task(archetype, kind, f"{seed}:{archetype}:{kind}:{n}", disturb)
+            yield PlayTask(archetype, kind, f"{seed}:{archetype}:{kind}:{n}", disturb)
         for n in range(max(1, truths // SOUND_OF)):
-            yield Task(archetype, "sound", f"{seed}:{archetype}:sound:{n}", disturb)
+            yield PlayTask(archetype, "sound", f"{seed}:{archetype}:sound:{n}", disturb)
 
 
-def play_all(task: Task) -> dict[str, Result]:
+def play_all(task: PlayTask) -> dict[str, PolicyResult]:
     """Return how every policy did on one machine."""
     shop = workshop()
     machine = shop.shelf.machine(task.archetype)
@@ -185,7 +185,7 @@ def play_all(task: Task) -> dict[str, Result]:
     true_model, true_priors = _model(task.archetype, task.disturbed)
     money = prices(ShopSettings(), machine)
 
-    def by(policy: Policy) -> Result:
+    def by(policy: Policy) -> PolicyResult:
         world = draw_world(true_model, true_priors, engine, task.kind, task.seed)
         before = priors[world.age_years]
         play = Play(world, model, before, engine, shop.reaching(machine), money)
@@ -200,9 +200,9 @@ def play_all(task: Task) -> dict[str, Result]:
     return {"bottega": own, **others}
 
 
-def result_of(kind: Kind, play: Play) -> Result:
+def result_of(kind: Kind, play: Play) -> PolicyResult:
     first = play.first
-    return Result(
+    return PolicyResult(
         kind=kind,
         right=first is not None and first.right,
         said=first.said if first else None,
@@ -216,7 +216,7 @@ def result_of(kind: Kind, play: Play) -> Result:
 
 
 def summed(
-    results: dict[str, list[Result]],
+    results: dict[str, list[PolicyResult]],
     truths: int,
     seed: int,
     disturb: bool,
@@ -247,7 +247,9 @@ def summed(
     )
 
 
-def _worth(own: Sequence[Result], every: Floats, ill: Floats, rng: np.random.Generator) -> Worth:
+def _worth(
+    own: Sequence[PolicyResult], every: Floats, ill: Floats, rng: np.random.Generator
+) -> Worth:
     """Return what a way of working comes to; machines count by ``ill`` (n,), zero for sound ones,
     and what they cost all in by ``every`` call (n,)."""
 
@@ -269,19 +271,24 @@ def _worth(own: Sequence[Result], every: Floats, ill: Floats, rng: np.random.Gen
 
 
 def _less(
-    plan: Sequence[Result], plain: Sequence[Result], weights: Floats, rng: np.random.Generator
+    plan: Sequence[PolicyResult],
+    plain: Sequence[PolicyResult],
+    weights: Floats,
+    rng: np.random.Generator,
 ) -> Share:
     """Return by how much less ``plan`` costs all in than ``plain``, over what that costs."""
     less = [b.all_in - a.all_in for a, b in zip(plan, plain, strict=True)]
     return interval(less, rng, weights, [r.all_in for r in plain])
 
 
-def _sound(own: Sequence[Result], rng: np.random.Generator) -> Sound:
+def _sound(own: Sequence[PolicyResult], rng: np.random.Generator) -> SoundPlayed:
     well = [r.gone and r.parts == 0 and r.checks <= SOUND_CHECKS for r in own]
-    return Sound(ended_well=interval(well, rng), checks=interval([r.checks for r in own], rng))
+    return SoundPlayed(
+        ended_well=interval(well, rng), checks=interval([r.checks for r in own], rng)
+    )
 
 
-def _money(own: Sequence[Result], weights: Floats, rng: np.random.Generator) -> Money:
+def _money(own: Sequence[PolicyResult], weights: Floats, rng: np.random.Generator) -> Money:
     """Return what was said of money and how it was, every check counted alike, by machines on which
     one was made."""
     some = [(r, r.foretold, w * r.of) for r, w in zip(own, weights, strict=True) if r.foretold]
@@ -294,12 +301,12 @@ def _money(own: Sequence[Result], weights: Floats, rng: np.random.Generator) -> 
     )
 
 
-def _calibration(own: Sequence[Result]) -> list[Said]:
-    bins: dict[int, list[Result]] = {}
+def _calibration(own: Sequence[PolicyResult]) -> list[SaidShare]:
+    bins: dict[int, list[PolicyResult]] = {}
     for result in own:
         bins.setdefault(min(int((result.said or 0) * 10), 9), []).append(result)
     return [
-        Said(
+        SaidShare(
             said=round(float(np.mean([r.said for r in members])), 3),
             true=round(float(np.mean([r.right for r in members])), 3),
             jobs=len(members),

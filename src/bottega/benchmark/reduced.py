@@ -11,7 +11,7 @@ from bottega.core.diagnosis.evidence import Evidence, Finding, said
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
-from bottega.core.diagnosis.repairplan import Prices
+from bottega.core.diagnosis.repairplan import ShopPrices
 from bottega.core.library.machine_type import (
     Calibration,
     Check,
@@ -41,7 +41,7 @@ class Puzzle:
     machine: MachineType
     told: tuple[Finding, ...]
     start: MachineState
-    prices: Prices
+    prices: ShopPrices
 
 
 def random_puzzle(seed: int, faults: int = 6, checks: int = 5, prove_at: float = 0.0) -> Puzzle:
@@ -53,7 +53,7 @@ def random_puzzle(seed: int, faults: int = 6, checks: int = 5, prove_at: float =
         for name, r in machine.repairs.items()
     }
     machine = replace(machine, repairs=sure, no_fault_rate=rng.uniform(0.0005, 0.02))
-    prices = Prices(RATE_PER_MIN, rng.uniform(150, 600), prove_at=prove_at)
+    prices = ShopPrices(RATE_PER_MIN, rng.uniform(150, 600), prove_at=prove_at)
     return Puzzle(f"random {seed}", machine, (), MachineState(), prices)
 
 
@@ -93,7 +93,7 @@ def cut_out(
         programmes={},
         variant=None,
     )
-    prices = Prices(RATE_PER_MIN, machine.new_price_eur, prove_at=prove_at)
+    prices = ShopPrices(RATE_PER_MIN, machine.new_price_eur, prove_at=prove_at)
     return Puzzle(f"{machine.archetype} {complaint.id}", small, told, MachineState(), prices)
 
 

@@ -19,7 +19,7 @@ from bottega.rig.faults import FaultError, fault_table
 from bottega.rig.memory import codes_shown
 from bottega.rig.specimen import Specimen
 
-TRIES = 60
+CALL_TRIES = 60
 """Machines drawn until one is called about."""
 MENTIONS = 0.75
 """Chance that a customer mentions what was noticed; chosen."""
@@ -172,7 +172,7 @@ def draw_rig_world(
         ]
     )
     upto = np.cumsum(weights)
-    for n in range(TRIES):
+    for n in range(CALL_TRIES):
         row = rows[min(int(np.searchsorted(upto, rng.random() * upto[-1])), len(rows) - 1)]
         faults = [model.fault_ids[f] for f in model.sets[row] if f >= 0]
         if any(fault not in fault_table().faults for fault in faults):

@@ -20,7 +20,7 @@ from pydantic import BaseModel
 from bottega.app.workshop import Workshop, open_workshop
 from bottega.benchmark.policy import all_archetypes
 from bottega.benchmark.served import HERE, environment, served, source_of
-from bottega.benchmark.walk import Found, Walker
+from bottega.benchmark.walk import Walker, WalkFindings
 from bottega.core.job.events import Complained
 from bottega.core.job.file import JobFile, stored
 
@@ -169,7 +169,7 @@ def unequal(one: Any, other: Any, where: str = "") -> Iterator[str]:
 def random_jobs(workshop: Workshop, kind: str, seed: int, count: int) -> Iterator[JobFile]:
     """Yield jobs of one kind by random commands, as files."""
     rng = Random(f"same {seed} {kind}")
-    walker = Walker(workshop, kind, rng, Found())
+    walker = Walker(workshop, kind, rng, WalkFindings())
     phrases = sorted(walker.machine.complaints)
     for n in range(count):
         walker.begin()

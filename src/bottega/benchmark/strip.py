@@ -15,7 +15,7 @@ from bottega.core.library.machine_type import MachineType
 from bottega.core.library.shelf import shipped_shelf
 from bottega.core.library.tables import Tables
 from bottega.core.machine.state import MachineState
-from bottega.core.strip.order import Item, NoOrder, Prices, Work, timed
+from bottega.core.strip.order import ChangeoverMinutes, NoOrder, WorkItem, WorkToOrder, timed
 from bottega.core.strip.plan import forget, naive_minutes, plan
 from bottega.core.strip.shortest import shortest
 
@@ -138,19 +138,19 @@ def _slowest_stack(tables: Tables) -> float:
     return 1000 * worst
 
 
-def _made(rng: Random) -> Work:
+def _made(rng: Random) -> WorkToOrder:
     items = []
     for n in range(rng.randint(2, 7)):
         after = tuple(f"i{m}" for m in range(n) if rng.random() < 0.3)
         soaks = ((after[0], 12.0),) if after and rng.random() < 0.3 else ()
         posture = rng.choice([None, "upright", "tipped"])
         tool = rng.choice(["none", "screwdriver", "spanner"])
-        items.append(Item(f"i{n}", rng.choice([1.0, 4.0]), tool, posture, after, soaks))
-    prices = Prices((("upright", 2.0), ("tipped", 3.0)), 0.5)
-    return Work(tuple(items), "upright", prices, rng.choice([None, "upright"]))
+        items.append(WorkItem(f"i{n}", rng.choice([1.0, 4.0]), tool, posture, after, soaks))
+    prices = ChangeoverMinutes((("upright", 2.0), ("tipped", 3.0)), 0.5)
+    return WorkToOrder(tuple(items), "upright", prices, rng.choice([None, "upright"]))
 
 
-def _agrees(work: Work) -> bool:
+def _agrees(work: WorkToOrder) -> bool:
     least = float("inf")
     for ids in permutations([item.id for item in work.items]):
         try:

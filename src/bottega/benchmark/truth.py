@@ -21,7 +21,7 @@ unknown."""
 WASHES_AGAIN = 35
 """Washes after a hand-over in each of which a fault that was left may be noticed; chosen, two
 months of a household."""
-TRIES = 4000
+NOTICE_TRIES = 4000
 """Draws until one is called about; what is hardly ever noticed is drawn again with other faults."""
 
 
@@ -154,7 +154,7 @@ def draw_world(
     age = rng.choice(sorted(priors))
     rows = rows_of(model, kind)
     upto = np.cumsum(priors[age][rows])
-    for _ in range(TRIES):
+    for _ in range(NOTICE_TRIES):
         row = rows[min(int(np.searchsorted(upto, rng.random() * upto[-1])), len(rows) - 1)]
         faults = tuple(model.fault_ids[f] for f in model.sets[row] if f >= 0)
         patient = drawn(machine, faults, rng)

@@ -51,7 +51,7 @@ MEANS = ("a prop under the tub", "the door lock bridged", "tape round the hose")
 
 
 @dataclass
-class Found:
+class WalkFindings:
     """What walks have found so far, the first example of each kind of trouble kept."""
 
     states: set[tuple[str, object]] = field(default_factory=set)
@@ -84,7 +84,7 @@ class WalkBench(BaseModel):
 class Walker:
     """One job on one machine that commands are tried on."""
 
-    def __init__(self, workshop: Workshop, kind: str, rng: Random, found: Found) -> None:
+    def __init__(self, workshop: Workshop, kind: str, rng: Random, found: WalkFindings) -> None:
         self.machine, self.kind = workshop.shelf.machine(kind), kind
         self.tables, self.rng, self.found = workshop.shelf.tables, rng, found
         self.reaching = Reaching(self.machine, self.tables)
@@ -179,7 +179,7 @@ class Walker:
 def bench_walk(seed: int, steps: int, breadth: int) -> WalkBench:
     """Walk at random for ``steps`` commands over all kinds, and through the first ``breadth``
     states of each kind in every direction."""
-    found, workshop = Found(), open_workshop(None)
+    found, workshop = WalkFindings(), open_workshop(None)
     kinds = all_archetypes()
     for number, kind in enumerate(kinds):
         walker = Walker(workshop, kind, Random(f"{seed} {kind}"), found)

@@ -23,7 +23,7 @@ AGAIN_S = 1.0
 
 
 @dataclass(frozen=True)
-class Sample:
+class MeterSample:
     """One reading of a quantity, or why there is none. ``amount`` None is overload."""
 
     quantity: str
@@ -32,7 +32,7 @@ class Sample:
     at: float = 0.0
 
 
-Listener = Callable[[Sample], None]
+Listener = Callable[[MeterSample], None]
 
 
 @dataclass
@@ -79,9 +79,9 @@ class Link:
             began = monotonic()
             try:
                 meter = meter or self.open(self.resource)
-                self._tell(Sample(quantity, meter.read(quantity), at=monotonic()))
+                self._tell(MeterSample(quantity, meter.read(quantity), at=monotonic()))
             except Exception as error:  # whatever a meter does, the line comes back by itself
-                self._tell(Sample(quantity, None, _words(error), monotonic()))
+                self._tell(MeterSample(quantity, None, _words(error), monotonic()))
                 if not isinstance(error, MeterError) or isinstance(error, NoMeter):
                     if meter is not None:
                         meter.close()
@@ -96,7 +96,7 @@ class Link:
             self._wake.wait(seconds)
             self._wake.clear()
 
-    def _tell(self, sample: Sample) -> None:
+    def _tell(self, sample: MeterSample) -> None:
         with self._lock:
             listeners = list(self._listeners.items())
         for listener, wanted in listeners:
@@ -104,7 +104,7 @@ class Link:
                 listener(sample)
             else:
                 listener(
-                    Sample(
+                    MeterSample(
                         wanted,
                         None,
                         f"another page has set the meter to {sample.quantity}",

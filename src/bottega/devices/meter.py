@@ -4,7 +4,7 @@ from bottega.devices.address import BadAddress, address_of
 from bottega.devices.scpi import FUNCTIONS, NoMeter, WrongFunction, number_of
 from bottega.devices.stream import Stream
 
-TIMEOUT_S = 1.5
+ANSWER_TIMEOUT_S = 1.5
 """How long an answer may take; chosen, three settling times of a slow range."""
 
 
@@ -12,7 +12,9 @@ class Meter:
     """A meter that is open; ``identity`` is what it says it is. Raises NoMeter where it cannot be
     reached, and where its line is none that is opened."""
 
-    def __init__(self, resource: str, timeout_s: float = TIMEOUT_S, anywhere: bool = False) -> None:
+    def __init__(
+        self, resource: str, timeout_s: float = ANSWER_TIMEOUT_S, anywhere: bool = False
+    ) -> None:
         """Open a meter; ``anywhere`` allows addresses beyond private networks."""
         self._function = ""
         try:

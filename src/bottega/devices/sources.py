@@ -10,7 +10,7 @@ from urllib.request import urlopen
 from bottega.devices.scpi import FUNCTIONS
 from bottega.devices.standin import Source
 
-TIMEOUT_S = 2.0
+RIG_TIMEOUT_S = 2.0
 
 
 class SourceError(ValueError):
@@ -41,7 +41,7 @@ def rig_source(address: str) -> Source:
 
     def touch(quantity: str) -> float | None:
         try:
-            with urlopen(base + quote(quantity), timeout=TIMEOUT_S) as answer:
+            with urlopen(base + quote(quantity), timeout=RIG_TIMEOUT_S) as answer:
                 amount = json.load(answer)["amount"]
         except (URLError, OSError, ValueError, KeyError, TypeError):
             return None

@@ -29,7 +29,7 @@ USED_BEFORE = 3
 
 
 @dataclass(frozen=True)
-class Told:
+class CheckTold:
     """What a check told: the state perceived, or the amount read (None for an open circuit) in
     the check's unit."""
 
@@ -64,7 +64,7 @@ class Bench:
     _codes: dict[frozenset[str], list[str]] = field(default_factory=dict)
     _diaries: dict[frozenset[str], dict[str, float]] = field(default_factory=dict)
 
-    def perform(self, check: Check, occasion: str) -> Told:
+    def perform(self, check: Check, occasion: str) -> CheckTold:
         """Return what a check tells on an occasion. Raises CannotAsk, and NotReached."""
         recipe = check.on_rig
         if recipe is None or recipe.act == "social":
@@ -78,7 +78,7 @@ class Bench:
         quantities = self.diary(occasion) if customer else self.quantities(recipe, occasion)
         if any(name not in quantities for name in names_in(recipe)):
             raise NotReached("dead" if quantities["alive"] < 0.5 else _where(quantities))
-        return Told(
+        return CheckTold(
             state=perceived(recipe, quantities, "ask" if customer else recipe.act or "look", rng)
         )
 
@@ -166,14 +166,14 @@ class Bench:
         except KeyError:
             return None
 
-    def _metered(self, check: Check, recipe: RigRecipe, occasion: str, rng: Random) -> Told:
+    def _metered(self, check: Check, recipe: RigRecipe, occasion: str, rng: Random) -> CheckTold:
         amount = self.amount(
             recipe, occasion, check.measure.quantity if check.measure else "resistance"
         )
         sense = senses().senses["meter"]
         if amount is not None:
             amount = amount * exp(rng.gauss(0, sense.spread)) * recipe.factor
-        return Told(amount=amount, measured=True)
+        return CheckTold(amount=amount, measured=True)
 
     def amount(self, recipe: RigRecipe, occasion: str, quantity: str) -> float | None:
         """Return what a meter reads at a recipe's points in SI, None for an open circuit. Raises

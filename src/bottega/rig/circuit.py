@@ -14,7 +14,7 @@ Net = list[tuple[str, str, float]]
 """Pairs of points with the ohm between them."""
 STRAY_S = 1e-11
 """Siemens of damp air from each point to ground: it keeps points apart that hang in the air."""
-OPEN_OHM = 1e8
+OPEN_SHOWN_OHM = 1e8
 """From here on a meter shows an open circuit."""
 
 
@@ -122,7 +122,7 @@ def resistance_ohm(net: Net, first: str, second: str) -> float | None:
     if first == second:
         return 0.0
     ohm = _solved(net, {first: 1.0}, second)[first]
-    return None if ohm > OPEN_OHM else ohm
+    return None if ohm > OPEN_SHOWN_OHM else ohm
 
 
 def volts_between(net: Net, source_v: float, first: str, second: str) -> float:

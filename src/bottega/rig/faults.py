@@ -17,7 +17,7 @@ WIDE = 20.0
 """From this ratio on what lies between just bad and gone is told by its logarithm; chosen."""
 
 
-OPEN_OHM = 1e9
+BROKEN_OHM = 1e9
 """What a broken wire is set to."""
 
 
@@ -30,7 +30,7 @@ class _Comes(Record):
     share: float = Field(gt=0, lt=1)
 
 
-class Change(Record):
+class FaultChange(Record):
     """What one fault changes, and how it comes and goes."""
 
     sets: dict[str, tuple[float, float]]
@@ -44,7 +44,7 @@ class FaultTable(Record):
     """data/rig/faults.yaml: what can be wrong, and what cannot be wrong together."""
 
     source: str
-    faults: dict[str, Change]
+    faults: dict[str, FaultChange]
     apart: tuple[tuple[str, ...], ...]
 
 
@@ -87,7 +87,7 @@ def _refuse_both_ways(faults: Mapping[str, float], table: FaultTable) -> None:
     for name in faults:
         for parameter, (_, gone) in table.faults[name].sets.items():
             before, other = ends.setdefault(parameter, (name, gone))
-            if {gone, other} == {0.0, OPEN_OHM}:
+            if {gone, other} == {0.0, BROKEN_OHM}:
                 raise FaultError(
                     f"found {before} and {name} together, expected one: they pull {parameter} "
                     "both ways"

@@ -71,7 +71,7 @@ class _File(Record):
     sheets: dict[str, dict[str, float]]
 
 
-class Sense(Record):
+class PeopleSense(Record):
     """How coarsely people tell a quantity, as a share of it, and how often they are wrong
     altogether."""
 
@@ -83,7 +83,7 @@ class Senses(Record):
     """The senses, and which of them each act uses."""
 
     source: str
-    senses: dict[str, Sense]
+    senses: dict[str, PeopleSense]
     acts: dict[str, str]
 
 

@@ -9,7 +9,7 @@ from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
 from bottega.core.job.events import Event
-from bottega.core.job.file import Stored, replaced, restored, withdrawn_ids
+from bottega.core.job.file import StoredEvent, replaced, restored, withdrawn_ids
 from bottega.core.job.kinds import kind_of
 from bottega.store.database import Database
 from bottega.store.summary import Summary, keep_summary
@@ -135,14 +135,14 @@ class EventLog:
                 events.append(replaced(stored))
         return events
 
-    def stored(self, number: str) -> list[Stored]:
+    def stored(self, number: str) -> list[StoredEvent]:
         """Return a job's events exactly as they are kept, in order; a body spoilt by hand is empty.
         Raises UnknownJob."""
         with self._database.reading() as session:
             job_id = _job_id(session, number)
             rows = session.scalars(EVENTS, {"job_id": job_id}).all()
         return [
-            Stored(
+            StoredEvent(
                 id=row.event_id,
                 at=_utc(row.at),
                 author=row.author,

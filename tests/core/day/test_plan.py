@@ -7,7 +7,7 @@ from itertools import pairwise
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bottega.core.day.plan import FIRST_HOUR, LAST_HOUR, Work, next_day_of, plan_of_day
+from bottega.core.day.plan import FIRST_HOUR, LAST_HOUR, DayWork, next_day_of, plan_of_day
 
 PEOPLE = ("Ilaria", "Pia", "Tomo")
 moments = st.builds(
@@ -18,7 +18,7 @@ moments = st.builds(
 stamps = st.tuples(moments, st.sampled_from([*PEOPLE, "gone"]))
 works = st.lists(
     st.builds(
-        Work,
+        DayWork,
         number=st.from_regex(r"04[0-9]{2}", fullmatch=True),
         place=st.just("Quay"),
         stamps=st.lists(st.tuples(moments, st.sampled_from([*PEOPLE, "gone"])), max_size=4).map(
@@ -44,7 +44,7 @@ def test_nobody_does_two_things_at_once_and_all_of_it_is_within_the_day(works, n
 def test_what_waits_goes_to_whoever_noted_something_on_it_last():
     now = datetime(2031, 5, 14, 10, tzinfo=UTC)
     stamps = ((now - timedelta(hours=1), "Ilaria"), (now - timedelta(minutes=30), "Pia"))
-    day = plan_of_day(PEOPLE, [Work("0412", "Quay", stamps, True, 5)], now)
+    day = plan_of_day(PEOPLE, [DayWork("0412", "Quay", stamps, True, 5)], now)
     planned = {row.name: [task for task in row.tasks if not task.past] for row in day.rows}
     assert [task.number for task in planned["Pia"]] == ["0412"]
     assert planned["Ilaria"] == planned["Tomo"] == []

@@ -13,12 +13,12 @@ from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.moves import Costs, Moves
 from bottega.core.diagnosis.plan import plan
 from bottega.core.diagnosis.prior import prior
-from bottega.core.diagnosis.repairplan import Prices, compile_actions
+from bottega.core.diagnosis.repairplan import ShopPrices, compile_actions
 from bottega.core.diagnosis.setting import Setting
 from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
 
-PRICES = Prices(rate_per_min=0.9, refer=360, prove_at=0.85)
+PRICES = ShopPrices(rate_per_min=0.9, refer=360, prove_at=0.85)
 
 
 @pytest.mark.parametrize("seed", range(8))
@@ -103,7 +103,7 @@ def test_a_sure_part_comes_before_a_referral_where_a_second_fault_is_there_too(s
     open_checks = [name for name in machine.checks if name not in answers]
 
     def ends(refer):
-        money = Prices(rate_per_min=0.9, refer=refer, prove_at=0.85)
+        money = ShopPrices(rate_per_min=0.9, refer=refer, prove_at=0.85)
         reaching = Reaching(machine, shelf.tables)
         return plan(belief, evidence, MachineState(), reaching, money, engine, open_checks).ends
 

@@ -15,12 +15,12 @@ from bottega.core.diagnosis.lookahead import beam_of
 from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.plan import plan, previews
 from bottega.core.diagnosis.prior import prior
-from bottega.core.diagnosis.repairplan import NOTHING_WRONG, Prices, compile_actions, walk
+from bottega.core.diagnosis.repairplan import NOTHING_WRONG, ShopPrices, compile_actions, walk
 from bottega.core.diagnosis.words import step_reason
 from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
 
-PRICES = Prices(rate_per_min=0.9, refer=420, prove_at=0.85)
+PRICES = ShopPrices(rate_per_min=0.9, refer=420, prove_at=0.85)
 
 
 @pytest.fixture(scope="module")
@@ -167,7 +167,7 @@ def test_expected_cost_is_what_walking_the_plan_costs(shelf, seed):
     run would show what is left."""
     machine = random_machine(seed, faults=2, effects=2)
     model, engine = compile_model(machine), shelf.tables.engine
-    prices = Prices(1.0, 10_000.0, 0.0)
+    prices = ShopPrices(1.0, 10_000.0, 0.0)
     beam = beam_of(model, np.array([0.4, 0.3, 0.2, 0.1]), 1 - 1e-9, 10)
     actions = compile_actions(
         model, prices, engine, MachineState(), Reaching(machine, shelf.tables), beam

@@ -11,12 +11,12 @@ from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.plan import plan
 from bottega.core.diagnosis.prior import prior
-from bottega.core.diagnosis.repairplan import Prices
+from bottega.core.diagnosis.repairplan import ShopPrices
 from bottega.core.diagnosis.safety_first import unsafe_to_plug_in
 from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
 
-PRICES = Prices(rate_per_min=0.9, refer=450, prove_at=0.85, part_factor=1.15)
+PRICES = ShopPrices(rate_per_min=0.9, refer=450, prove_at=0.85, part_factor=1.15)
 UNSAFE = ("says_trips", "says_smell")
 
 

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from bottega.core.job.complaint import Heard, Picks, hear
+from bottega.core.job.complaint import HeardPhrase, Picks, hear
 
 LINES = [
     [part.strip() for part in line.split("|")]
@@ -101,7 +101,7 @@ def test_no_text_breaks_the_ear(shelf, f7, text):
 
 class TestPicks:
     def heard(self, f7, **words):
-        return tuple(Heard(f7.complaints[f"says_{n}"], text) for n, text in words.items())
+        return tuple(HeardPhrase(f7.complaints[f"says_{n}"], text) for n, text in words.items())
 
     def test_a_tick_wins_over_a_text_that_says_nothing_of_it(self, f7):
         stands, picks = Picks(yes=("says_cold",)).over(self.heard(f7, hums="hums"), ())

@@ -3,13 +3,13 @@
 import pytest
 
 from bottega.core.job.events import SetAside, Waived
-from bottega.core.job.file import Stored, restored, stored
+from bottega.core.job.file import StoredEvent, restored, stored
 from bottega.core.job.kinds import KINDS
 from bottega.core.job.upcast import NewerBody, upcasted
 
 
 def kept(body, version=1):
-    return Stored(
+    return StoredEvent(
         id="event-0000", at="2031-05-14T09:00:00Z", author="Tomo", version=version, body=body
     )
 

@@ -7,31 +7,31 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from bottega.core.strip.order import Item, NoOrder, Prices, Work, naive, timed
+from bottega.core.strip.order import ChangeoverMinutes, NoOrder, WorkItem, WorkToOrder, naive, timed
 from bottega.core.strip.shortest import shortest
 
-PRICES = Prices((("upright", 2.0), ("tipped", 3.0)), 0.5)
+PRICES = ChangeoverMinutes((("upright", 2.0), ("tipped", 3.0)), 0.5)
 
 
-def made(seed: int, most: int = 9) -> Work:
+def made(seed: int, most: int = 9) -> WorkToOrder:
     """A made-up piece of work: random precedences, tools, postures, one or two soaks."""
     rng = Random(seed)
     size = rng.randint(1, most)
-    items: list[Item] = []
+    items: list[WorkItem] = []
     for n in range(size):
         after = tuple(f"i{m}" for m in range(n) if rng.random() < 0.25)
         posture = rng.choice([None, "upright", "upright", "tipped"])
         tool = rng.choice(["none", "screwdriver", "spanner", "pliers"])
         soaks = ((after[0], rng.choice([3.0, 12.0])),) if after and rng.random() < 0.35 else ()
         minutes = rng.choice([0.5, 1.0, 4.0])
-        items.append(Item(f"i{n}", minutes, tool, posture, after, soaks))
+        items.append(WorkItem(f"i{n}", minutes, tool, posture, after, soaks))
     rng.shuffle(items)
-    return Work(
+    return WorkToOrder(
         tuple(items), rng.choice(["upright", "tipped"]), PRICES, rng.choice([None, "upright"])
     )
 
 
-def brute(work: Work) -> float:
+def brute(work: WorkToOrder) -> float:
     """The least minutes of all orders that keep what comes before what."""
     best = float("inf")
     for ids in permutations([item.id for item in work.items]):
@@ -76,12 +76,12 @@ def test_every_item_once_and_nothing_before_what_it_waits_for(seed):
 
 
 def test_a_soak_is_filled_with_other_work():
-    work = Work(
+    work = WorkToOrder(
         (
-            Item("oil", 0.5),
-            Item("nut", 2, "spanner", None, ("oil",), (("oil", 20),)),
-            Item("panel", 6, "screwdriver"),
-            Item("door", 12, "screwdriver"),
+            WorkItem("oil", 0.5),
+            WorkItem("nut", 2, "spanner", None, ("oil",), (("oil", 20),)),
+            WorkItem("panel", 6, "screwdriver"),
+            WorkItem("door", 12, "screwdriver"),
         ),
         "upright",
         PRICES,
@@ -94,9 +94,9 @@ def test_a_soak_is_filled_with_other_work():
 
 def test_work_on_its_back_is_done_in_one_go():
     def item(name, posture, *after):
-        return Item(name, 1, "none", posture, after)
+        return WorkItem(name, 1, "none", posture, after)
 
-    work = Work(
+    work = WorkToOrder(
         (item("a", "tipped"), item("b", "upright"), item("c", "tipped"), item("d", "upright")),
         "upright",
         PRICES,
@@ -107,8 +107,13 @@ def test_work_on_its_back_is_done_in_one_go():
 
 
 def test_a_circle_is_refused():
-    work = Work((Item("a", 1, after=("b",)), Item("b", 1, after=("a",))), "upright", PRICES)
+    work = WorkToOrder(
+        (WorkItem("a", 1, after=("b",)), WorkItem("b", 1, after=("a",))), "upright", PRICES
+    )
     with pytest.raises(NoOrder):
         shortest(work)
     with pytest.raises(NoOrder, match="before what it waits for"):
-        timed(Work((Item("a", 1), Item("b", 1, after=("a",))), "upright", PRICES), ["b", "a"])
+        timed(
+            WorkToOrder((WorkItem("a", 1), WorkItem("b", 1, after=("a",))), "upright", PRICES),
+            ["b", "a"],
+        )

@@ -8,7 +8,7 @@ import pytest
 
 from bottega.app.bench.sheets import bench, works_of
 from bottega.core.day.plan import plan_of_day
-from bottega.web.bench.day import LEFT, ROOM_FOR_NUMBER, WIDTH, strip_of
+from bottega.web.bench.day import DAY_LEFT, DAY_WIDTH, ROOM_FOR_NUMBER, strip_of
 
 
 @pytest.mark.parametrize("hour", [5, 8, 10, 17, 22])
@@ -19,7 +19,7 @@ def test_bars_never_overlap_and_stay_on_the_strip(demo, hour):
     for row in strip.rows:
         spans = sorted((bar.x, bar.x + bar.width) for bar in row.bars)
         assert all(first[1] <= second[0] + 0.2 for first, second in pairwise(spans))
-        assert all(LEFT <= start < end <= LEFT + WIDTH + 0.2 for start, end in spans)
+        assert all(DAY_LEFT <= start < end <= DAY_LEFT + DAY_WIDTH + 0.2 for start, end in spans)
         assert all(bar.text == "" for bar in row.bars if bar.width < ROOM_FOR_NUMBER)
         for bar in row.bars:
             whole = f"{bar.number} {bar.place} "

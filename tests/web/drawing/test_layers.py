@@ -9,7 +9,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from bottega.app.call.call import Call, Words, open_job
-from bottega.web.drawing.layers import DESK, HEIGHT, MOST_DOTS, PHONE, SLANT, WIDTH, layers_of
+from bottega.web.drawing.layers import (
+    DESK,
+    MOST_DOTS,
+    PHONE,
+    SLAB_HEIGHT,
+    SLAB_WIDTH,
+    SLANT,
+    layers_of,
+)
 from bottega.web.drawing.text import lines
 
 KINDS = ("FB", "FD", "FI", "SL", "TD", "TG", "TS", "WD")
@@ -39,10 +47,10 @@ def stands_right(answer, stack, across):
         for above in record.after:
             assert slabs[above].y < slabs[operation].y
     for one, other in combinations(stack.layers, 2):
-        apart = abs(one.x - other.x) >= WIDTH + SLANT or abs(one.y - other.y) >= HEIGHT
+        apart = abs(one.x - other.x) >= SLAB_WIDTH + SLANT or abs(one.y - other.y) >= SLAB_HEIGHT
         assert apart, (one.name, other.name)
-    assert max(layer.x for layer in stack.layers) + WIDTH + SLANT <= stack.width
-    assert max(layer.y for layer in stack.layers) + HEIGHT <= stack.height
+    assert max(layer.x for layer in stack.layers) + SLAB_WIDTH + SLANT <= stack.width
+    assert max(layer.y for layer in stack.layers) + SLAB_HEIGHT <= stack.height
 
 
 @pytest.mark.parametrize("kind", KINDS)
@@ -58,7 +66,7 @@ def test_the_way_is_numbered_in_its_order_and_what_is_off_is_dashed(answers, kin
     for layer in stack.layers:
         held = sum(one.count for one in answer.machine.operations[layer.operation].fasteners)
         assert len(layer.dots) == (min(held, MOST_DOTS) if layer.step else 0)
-        assert all(layer.x < x < layer.x + WIDTH for x in layer.dots)
+        assert all(layer.x < x < layer.x + SLAB_WIDTH for x in layer.dots)
     state = replace(answer.job.state, off=tuple(wanted))
     off = layers_of(replace(answer, job=replace(answer.job, state=state)), None)
     assert {layer.operation for layer in off.layers if layer.off} == set(wanted)

@@ -8,8 +8,8 @@ from hypothesis import strategies as st
 
 from bottega.web.drawing.notes import (
     BOTTOM,
-    TOP,
-    Item,
+    NOTES_TOP,
+    MarginNote,
     spread,
     stacked,
 )
@@ -21,8 +21,8 @@ points = st.lists(
 
 def items_of(found, detailed):
     """As many as one margin holds; the first with a detail when asked."""
-    items = [Item(y, x, f"part{n}", detailed and n == 0) for n, (y, x) in enumerate(found)]
-    while sum(item.height for item in items) > BOTTOM - TOP:
+    items = [MarginNote(y, x, f"part{n}", detailed and n == 0) for n, (y, x) in enumerate(found)]
+    while sum(item.height for item in items) > BOTTOM - NOTES_TOP:
         items.pop()
     return items
 
@@ -42,7 +42,7 @@ def test_notes_stand_apart_and_inside(found, detailed):
     for (above, item), (below, _) in pairwise(zip(tops, items, strict=True)):
         assert below - above >= item.height - 1e-6
     for top, item in zip(tops, items, strict=True):
-        assert top >= TOP
+        assert top >= NOTES_TOP
         assert top + item.height <= BOTTOM + 1e-6
 
 

@@ -10,7 +10,7 @@ from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
 from bottega.web.drawing.layers import layers_of
 from bottega.web.drawing.overlay import APART, NEXT_STOPS, glyphs_of, way_to
-from bottega.web.thinking.routes import BAR, bands
+from bottega.web.thinking.routes import BELIEF_BAR, bands
 
 
 @pytest.mark.parametrize("archetype", ["FB", "FD", "FI", "WD", "TS", "TD", "TG", "SL"])
@@ -55,7 +55,7 @@ def test_layers_show_what_is_off_and_number_the_way(demo):
 def test_shares_fill_the_bar_whatever_they_sum_to():
     for shares in ((0.2, 0.1, 0.0, 0.0, 0.0, 0.6, 0.1), (0.99, 0.58, 0.0, 0.0, 0.0, 0.0, 0.0)):
         found = bands(shares)
-        assert sum(band.width for band in found) == pytest.approx(BAR)
+        assert sum(band.width for band in found) == pytest.approx(BELIEF_BAR)
         assert all(b.x == pytest.approx(a.x + a.width) for a, b in pairwise(found))
 
 

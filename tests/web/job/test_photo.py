@@ -9,7 +9,7 @@ from tests.web.job.test_routes import seq
 
 from bottega.app.errors import BadValue
 from bottega.app.job.answer import diagnose
-from bottega.app.photo.photo import MOST_BYTES, drawn_anew
+from bottega.app.photo.photo import MOST_TAKEN_BYTES, drawn_anew
 from bottega.store.photos import Photos, copy_photos, name_of
 
 STRANGE = {"seen_0": "9-9", "result": "unknown"}
@@ -95,7 +95,7 @@ def test_a_photo_of_thirty_megabytes_is_said_to_be_too_large(browser, demo):
     assert answer.status_code == 413
     assert "of a photo 12 MB" in answer.text
     with pytest.raises(BadValue, match="more than 12 MB"):
-        drawn_anew(b"\xff" * (MOST_BYTES + 1))
+        drawn_anew(b"\xff" * (MOST_TAKEN_BYTES + 1))
 
 
 def test_a_photo_is_kept_once_and_copied_with_the_shop(tmp_path):

@@ -13,7 +13,7 @@ from bottega.app.rig.bench_meter import start_bench_meter
 from bottega.app.rig.bound import stand_at
 from bottega.app.rig.leads import lay_for, lay_on, lift, touched, touched_last
 from bottega.app.rig.probe import between
-from bottega.devices.link import Sample
+from bottega.devices.link import MeterSample
 
 JOB, RIG, CHECK = "0418", "ondina01", "measure_machine_insulation"
 
@@ -69,15 +69,15 @@ def test_a_sample_becomes_what_the_page_shows(browser, demo, meter):
     unplugged(browser, demo)
     answer = diagnose(demo, JOB)
     ear = Ear(demo, answer, answer.machine.checks[CHECK])
-    shown = [ear.hear(Sample("insulation", amount)) for amount in (5, 20, 30, 33, 33, 33, 33)]
+    shown = [ear.hear(MeterSample("insulation", amount)) for amount in (5, 20, 30, 33, 33, 33, 33)]
     assert (shown[0].state, shown[0].typed) == ("moving", "")
     last = shown[-1]
     assert (last.state, last.verdict, last.good) == ("settled", "insulated", True)
     assert last.typed == "33 megaohm"
-    lifted = ear.hear(Sample("insulation", None))
+    lifted = ear.hear(MeterSample("insulation", None))
     assert lifted.words == "touch again to keep it"
-    assert ear.hear(Sample("insulation", 5)).keep
-    gone = ear.hear(Sample("insulation", None, "found no answer"))
+    assert ear.hear(MeterSample("insulation", 5)).keep
+    gone = ear.hear(MeterSample("insulation", None, "found no answer"))
     assert (gone.state, gone.trouble, gone.typed) == ("gone", "Found no answer.", "")
 
 

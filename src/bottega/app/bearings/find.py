@@ -9,7 +9,7 @@ from bottega.app.workshop import Workshop
 from bottega.core.bearings.fits import Interference, in_housing, on_shaft, press_force, warm_up
 from bottega.core.bearings.mark import Bearing, MarkError, by_size, mistaken_for, read_mark
 from bottega.core.bearings.rates import Inside, inside, rating_n
-from bottega.core.library.bearing_record import Marked, UsualFit
+from bottega.core.library.bearing_record import SuffixRecord, UsualFit
 from bottega.core.library.hub_record import HubRecord
 from bottega.core.wording import sentence
 
@@ -18,7 +18,7 @@ SIZES = ("bore", "outside", "width")
 
 
 @dataclass(frozen=True)
-class Fitting:
+class SeatFit:
     """How a bearing sits in one kind of place: the fits, and by how much it is tighter than its
     seat."""
 
@@ -33,16 +33,16 @@ class Described:
     """A bearing and all that is said of it."""
 
     bearing: Bearing
-    cover: Marked | None
-    gap: Marked | None
+    cover: SuffixRecord | None
+    gap: SuffixRecord | None
     inside: Inside
     rating_kn: float
     mistaken: list[tuple[Bearing, str]]
-    fittings: list[Fitting]
+    fittings: list[SeatFit]
 
 
 @dataclass(frozen=True)
-class Pressed:
+class PressForce:
     """What it takes to put a bearing into its seat: by how much it is tighter at most, the newton
     that push it home, or how warm the seat has to be, and may be, in °C."""
 
@@ -53,7 +53,7 @@ class Pressed:
     hottest_c: float
 
 
-def pressed(workshop: Workshop, hub: HubRecord, bearing: Bearing) -> Pressed:
+def pressed(workshop: Workshop, hub: HubRecord, bearing: Bearing) -> PressForce:
     """Return what it takes to put a bearing into the seat of a hub."""
     fits = workshop.shelf.tables.fits
     how, material = fits.pressing, getattr(fits.materials, hub.housing)
@@ -61,7 +61,7 @@ def pressed(workshop: Workshop, hub: HubRecord, bearing: Bearing) -> Pressed:
     outside = bearing.outside_mm
     newton, _ = press_force(most, outside, bearing.width_mm, how.wall_mm, material.elastic_gpa)
     warm = warm_up(most, how.gap_um, outside, material.expands_um_m_k, how.room_c)
-    return Pressed(material.name, most, round(newton, -2), round(warm), material.hottest_c)
+    return PressForce(material.name, most, round(newton, -2), round(warm), material.hottest_c)
 
 
 def find_bearings(workshop: Workshop, typed: dict[str, str]) -> list[Bearing]:
@@ -97,7 +97,7 @@ def described(workshop: Workshop, bearing: Bearing) -> Described:
         round(rating_n(table, balls) / 1000, 1),
         mistaken_for(table, bearing),
         [
-            Fitting(
+            SeatFit(
                 place,
                 fit,
                 on_shaft(fits, bearing, fit.shaft),

@@ -34,7 +34,7 @@ GROOVE_MM = 1.0
 
 
 @dataclass(frozen=True)
-class Offer:
+class StackOffer:
     """A stack as a shop would fit it: its price as it is charged, the day it is here (None for the
     shelf), what it risks."""
 
@@ -93,7 +93,7 @@ def _lands(mm: Mapping[str, float], depth: float) -> tuple[Land, ...]:
     return tuple(_land(a, b, mm["shaft"], worn) for a, b, worn in cuts if b > a)
 
 
-def offers_for(workshop: Workshop, seat: Seat) -> tuple[list[Offer], int]:
+def offers_for(workshop: Workshop, seat: Seat) -> tuple[list[StackOffer], int]:
     """Return the best stacks of stock seals that fill a seat, the best first, and how many do in
     all. Raises BadValue in the field for a seat that cannot be."""
     try:
@@ -103,12 +103,12 @@ def offers_for(workshop: Workshop, seat: Seat) -> tuple[list[Offer], int]:
     return [_offer(workshop, stack) for stack in found.stacks], found.count
 
 
-def _offer(workshop: Workshop, stack: Stack) -> Offer:
+def _offer(workshop: Workshop, stack: Stack) -> StackOffer:
     shop = workshop.settings
     sizes = {f"{s.stock.shaft_mm:g}x{s.stock.bore_mm:g}x{s.stock.width_mm:g}" for s in stack.seals}
     here = sizes <= set(shop.seals)
     on = None if here else arrival(workshop)
-    return Offer(stack, shop.charged(stack.price_eur), on, tuple(_risks(stack)))
+    return StackOffer(stack, shop.charged(stack.price_eur), on, tuple(_risks(stack)))
 
 
 def arrival(workshop: Workshop) -> date:

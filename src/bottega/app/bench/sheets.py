@@ -5,9 +5,9 @@ from datetime import datetime
 
 from bottega.app.job.summary import LANES, BenchSheet, LaneName, made_now, sheet_of
 from bottega.app.workshop import Workshop
-from bottega.core.day.plan import Work
+from bottega.core.day.plan import DayWork
 
-SHOWN = 12
+SHOWN_JOBS = 12
 """Jobs of one lane on the bench at once; chosen, about two screens of them. The rest is a page
 further."""
 FOUND = 60
@@ -25,7 +25,9 @@ def bench(workshop: Workshop, lane: LaneName | None = None, skip: int = 0) -> li
     """
     fresh = {number: made_now(workshop, number) for number in workshop.summaries.stale(MADE_NOW)}
     lanes = [lane] if lane else list(LANES)
-    kept = [s for s in workshop.summaries.in_lanes(lanes, SHOWN, skip) if s.number not in fresh]
+    kept = [
+        s for s in workshop.summaries.in_lanes(lanes, SHOWN_JOBS, skip) if s.number not in fresh
+    ]
     made = [summary for summary in fresh.values() if summary.lane in lanes]
     return [sheet_of(summary) for summary in (*made, *kept)]
 
@@ -35,13 +37,13 @@ def search(workshop: Workshop, words: str) -> list[BenchSheet]:
     return [sheet_of(summary) for summary in workshop.summaries.search(words.split(), FOUND)]
 
 
-def works_of(workshop: Workshop, sheets: list[BenchSheet], now: datetime) -> list[Work]:
+def works_of(workshop: Workshop, sheets: list[BenchSheet], now: datetime) -> list[DayWork]:
     """Return what the day needs of the jobs on the bench, oldest first: stamps of today by one
     statement."""
     midnight = now.replace(hour=0, minute=0, second=0, microsecond=0)
     stamps = workshop.log.stamps([sheet.number for sheet in sheets], midnight, now)
     return [
-        Work(
+        DayWork(
             number=sheet.number,
             place=sheet.place,
             stamps=tuple(stamps.get(sheet.number, ())),

@@ -5,7 +5,7 @@ from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.history import scales
 from bottega.core.library.machine_type import MachineType
 
-LEAST = 0.05
+LEAST_CORRECTION = 0.05
 """A correction smaller than this is no correction; chosen, a twentieth of a rate is below what
 rates are known to."""
 
@@ -20,4 +20,8 @@ def odds_now(workshop: Workshop, machine: MachineType) -> dict[str, float]:
     """
     closed, counts = workshop.summaries.put_right_before(workshop.now(), machine.archetype)
     scaled = scales(machine, counts, closed, workshop.shelf.tables.engine)
-    return {fault: round(scale, 3) for fault, scale in scaled.items() if abs(scale - 1) > LEAST}
+    return {
+        fault: round(scale, 3)
+        for fault, scale in scaled.items()
+        if abs(scale - 1) > LEAST_CORRECTION
+    }

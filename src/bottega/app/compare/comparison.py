@@ -17,7 +17,7 @@ SOUNDS = ("hear", "listen")
 
 
 @dataclass(frozen=True)
-class Line:
+class ComparedLine:
     """One thing found on either side; empty where it was not looked at."""
 
     name: str
@@ -27,11 +27,11 @@ class Line:
 
 
 @dataclass(frozen=True)
-class Group:
+class ComparedGroup:
     """Lines of one kind: verdict, codes, readings, sounds, looks."""
 
     name: str
-    lines: tuple[Line, ...]
+    lines: tuple[ComparedLine, ...]
 
 
 @dataclass(frozen=True)
@@ -40,7 +40,7 @@ class Comparison:
 
     left: str
     right: str
-    groups: tuple[Group, ...]
+    groups: tuple[ComparedGroup, ...]
 
 
 def before_and_after(answer: Answer) -> Comparison:
@@ -54,7 +54,7 @@ def before_and_after(answer: Answer) -> Comparison:
         _line(
             "Nothing wrong with it", f"{answer.belief.was[0]:.0%}", f"{answer.belief.healthy:.0%}"
         ),
-        Line("Put right", "nothing yet", repairs, False),
+        ComparedLine("Put right", "nothing yet", repairs, False),
     ]
     return Comparison("Before", "After", _groups(verdicts, (answer, before), (answer, after)))
 
@@ -63,14 +63,14 @@ def side_by_side(one: Answer, other: Answer) -> Comparison:
     """Return two jobs beside each other, each by its own machine type and sheet."""
     sides = [(answer, list(answer.job.live)) for answer in (one, other)]
     verdicts = [
-        Line("Machine", one.machine.title, other.machine.title, False),
-        Line(
+        ComparedLine("Machine", one.machine.title, other.machine.title, False),
+        ComparedLine(
             "Age",
             age_words(one.job.opened.age_years),
             age_words(other.job.opened.age_years),
             False,
         ),
-        Line("Said", _said(one), _said(other), False),
+        ComparedLine("Said", _said(one), _said(other), False),
         _line(
             "Likeliest fault",
             *(_verdict(answer, answer.belief.fault_was()) for answer in (one, other)),
@@ -81,10 +81,12 @@ def side_by_side(one: Answer, other: Answer) -> Comparison:
 
 
 def _groups(
-    verdicts: list[Line], left: tuple[Answer, list[Entry]], right: tuple[Answer, list[Entry]]
-) -> tuple[Group, ...]:
+    verdicts: list[ComparedLine],
+    left: tuple[Answer, list[Entry]],
+    right: tuple[Answer, list[Entry]],
+) -> tuple[ComparedGroup, ...]:
     found = [_found(*left), _found(*right)]
-    groups = [Group("Verdict", tuple(line for line in verdicts if line.left or line.right))]
+    groups = [ComparedGroup("Verdict", tuple(line for line in verdicts if line.left or line.right))]
     for kind, name in (
         ("codes", "Codes"),
         ("reading", "Readings"),
@@ -96,7 +98,7 @@ def _groups(
         lines = [
             _line(n, *(side.get((kind, n), "") for side in found)) for n in dict.fromkeys(names)
         ]
-        groups.append(Group(name, tuple(lines)))
+        groups.append(ComparedGroup(name, tuple(lines)))
     return tuple(group for group in groups if group.lines)
 
 
@@ -119,8 +121,8 @@ def _found(answer: Answer, entries: list[Entry]) -> dict[tuple[str, str], str]:
     return found
 
 
-def _line(name: str, left: str, right: str) -> Line:
-    return Line(name, left, right, bool(left and right and left != right))
+def _line(name: str, left: str, right: str) -> ComparedLine:
+    return ComparedLine(name, left, right, bool(left and right and left != right))
 
 
 def _verdict(answer: Answer, chances: dict[str, float]) -> str:

@@ -19,7 +19,7 @@ from bottega.core.diagnosis.odd import make_sense
 from bottega.core.diagnosis.outlook import may_differ
 from bottega.core.diagnosis.plan import Step, plan, previews
 from bottega.core.diagnosis.prior import prior
-from bottega.core.diagnosis.repairplan import Prices
+from bottega.core.diagnosis.repairplan import ShopPrices
 from bottega.core.gear import beyond
 from bottega.core.job.aside import out_of_reach
 from bottega.core.job.events import Event
@@ -201,9 +201,9 @@ def available(
     return [name for name in machine.checks if name not in left]
 
 
-def prices(settings: ShopSettings, machine: MachineType) -> Prices:
+def prices(settings: ShopSettings, machine: MachineType) -> ShopPrices:
     """Return what the engine reckons with, in the library's euro."""
-    return Prices(
+    return ShopPrices(
         rate_per_min=settings.rate_per_hour / 60 / settings.per_eur,
         refer=machine.new_price_eur,
         prove_at=settings.prove_at if settings.school == "prove_first" else 0.0,

@@ -26,7 +26,7 @@ ENDS, LAST_RECORD = b"PK\x05\x06", 65_557
 """How the last record of a zip begins, and how long it can be."""
 LONGEST_NAME = 400
 """Bytes of an entry in a zip's table of names; chosen, four times what one of ours takes."""
-MOST_BYTES = 30_000_000
+MOST_BUNDLE_BYTES = 30_000_000
 """Bytes of such a file, packed or not; chosen, sixty photos of half a megabyte."""
 MOST_PHOTO_BYTES = 27_000_000
 """Bytes of a job's photos, so that its file comes back with the job in it."""
@@ -80,7 +80,7 @@ def unpacked(raw: bytes, most_job: int) -> Unpacked:
 def _read_all(inside: zipfile.ZipFile, entries: list[zipfile.ZipInfo]) -> dict[str, bytes]:
     """Return what is in a zip by name, read no further than it may be, whatever it says of
     itself."""
-    held, left = {}, MOST_BYTES
+    held, left = {}, MOST_BUNDLE_BYTES
     for entry in entries:
         most = left if entry.filename == JOB else min(left, LONGEST_BYTES)
         with inside.open(entry) as packed:
@@ -113,8 +113,8 @@ def _refuse_odd(entries: list[zipfile.ZipInfo]) -> None:
         raise _broken("it is packed in another way")
     if len(entries) > MOST_PHOTOS + 1:
         raise _broken(f"found {len(entries) - 1} photos, expected at most {MOST_PHOTOS}")
-    if sum(entry.file_size for entry in entries) > MOST_BYTES:
-        raise _broken(f"it unpacks to more than {MOST_BYTES / 1e6:.0f} MB")
+    if sum(entry.file_size for entry in entries) > MOST_BUNDLE_BYTES:
+        raise _broken(f"it unpacks to more than {MOST_BUNDLE_BYTES / 1e6:.0f} MB")
     largest = max((one.file_size for one in entries if one.filename != JOB), default=0)
     if largest > LONGEST_BYTES:
         raise _broken(f"found a photo of {largest} bytes, expected at most {LONGEST_BYTES}")

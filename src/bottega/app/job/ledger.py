@@ -38,12 +38,12 @@ class LedgerRow:
     undo: str
     """What withdrawing it means."""
     mono: bool
-    bar: "Bar | None"
+    bar: "WeightBar | None"
     """Its weight as a bar; None when it is next to nothing."""
 
 
 @dataclass(frozen=True)
-class Bar:
+class WeightBar:
     """A weight as a bar from a centre line, to the right for the fault, to the left against it; in
     pixels."""
 
@@ -105,13 +105,15 @@ def taken_back(answer: Answer, event_id: str) -> str:
     return told(answer.machine, event.body)[0] if event else "an entry that is not here"
 
 
-def bar_of(decibans: float | None) -> Bar | None:
+def bar_of(decibans: float | None) -> WeightBar | None:
     """Return a weight as a bar; None when there is none, or next to none."""
     if decibans is None or abs(decibans) < SHOWN_DB:
         return None
     width = min(abs(decibans) * PER_DECIBAN, LONGEST)
     return (
-        Bar("bar-for", CENTRE, width) if decibans > 0 else Bar("bar-against", CENTRE - width, width)
+        WeightBar("bar-for", CENTRE, width)
+        if decibans > 0
+        else WeightBar("bar-against", CENTRE - width, width)
     )
 
 

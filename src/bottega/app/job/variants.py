@@ -9,7 +9,7 @@ from bottega.core.library.sheet import Variant
 
 
 @dataclass(frozen=True)
-class Choice:
+class VariantChoice:
     """A variant of the model: its sheet and the present revision of it; ``here`` when the job is
     diagnosed with it, ``by_serial`` when the serial says that it is this one."""
 
@@ -20,18 +20,18 @@ class Choice:
     by_serial: bool = False
 
 
-def another_by_serial(choices: Sequence[Choice]) -> Choice | None:
+def another_by_serial(choices: Sequence[VariantChoice]) -> VariantChoice | None:
     """Return the variant that the serial says it is, where the job is diagnosed with another."""
     return next((choice for choice in choices if choice.by_serial and not choice.here), None)
 
 
-def variants_of(workshop: Workshop, machine: MachineType, serial: str = "") -> list[Choice]:
+def variants_of(workshop: Workshop, machine: MachineType, serial: str = "") -> list[VariantChoice]:
     """Return the variants of a machine's model, in the library's order; none where there is one
     alone."""
     if machine.sheet is None:
         return []
     return [
-        Choice(
+        VariantChoice(
             record.sheet,
             workshop.machine(record.archetype, record.sheet).revision,
             record.variant,

@@ -10,7 +10,7 @@ from bottega.core.library.machine_type import MachineType
 
 LEAST_PRICE, MOST_PRICE = 0.01, 100_000.0
 """What a part costs at least and at most, in the shop's currency; chosen."""
-LONGEST = 80
+LONGEST_NUMBER = 80
 """Letters of a number, and of where it stands; chosen, a line on a label."""
 LONGEST_TELL = 300
 """Letters of what tells a part; chosen, two sentences."""
@@ -19,7 +19,7 @@ LONGEST_TELL = 300
 def _refuse_long(fields: dict[str, str]) -> None:
     """Raise BadValue for what no label has room for."""
     for name in ("number", "revision", "diagram", "replaces", "tell"):
-        most = LONGEST_TELL if name in ("tell", "replaces") else LONGEST
+        most = LONGEST_TELL if name in ("tell", "replaces") else LONGEST_NUMBER
         if len(fields.get(name, "")) > most:
             raise BadValue(
                 f"Found {len(fields[name])} letters for {name}, expected at most {most}.", name

@@ -19,14 +19,14 @@ from bottega.core.library.machine_type import MachineType
 from bottega.core.library.panel_record import PanelRecord
 from bottega.core.library.shelf import shipped_shelf
 from bottega.core.library.tables import validated
-from bottega.core.library.yamlfile import Path_, Source, at_path, documents, parse_yaml, written
+from bottega.core.library.yamlfile import Path_, YamlSource, at_path, documents, parse_yaml, written
 from bottega.core.panel.decoder import PanelError, refuse_impossible
 from bottega.core.panel.notation import parsed
 from bottega.core.wording import sentence
 from bottega.store.sheets import SheetMoved
 
 DIVIDER = "\n---\n"
-MOST_CODES = 500
+MOST_TABLE_CODES = 500
 """Codes of a table; chosen, no panel shows as many."""
 MOST_REVISIONS = 10**6
 """Revisions a form may have seen; chosen, beyond every sheet."""
@@ -277,7 +277,7 @@ def codes_from_csv(workshop: Workshop, sheet: str, raw: bytes) -> list[dict[str,
     first = text.split("\n", 1)[0]
     try:
         lines = list(
-            lines_of(text, MOST_CODES, ";" if first.count(";") > first.count(",") else ",")
+            lines_of(text, MOST_TABLE_CODES, ";" if first.count(";") > first.count(",") else ",")
         )
     except CsvError as error:
         raise BadValue(sentence(error), "file") from error
@@ -336,7 +336,7 @@ def incoming(workshop: Workshop, raw: bytes) -> list[Incoming]:
     return found
 
 
-def _first_alike(sources: list[Source]) -> list[Source]:
+def _first_alike(sources: list[YamlSource]) -> list[YamlSource]:
     """Return the sheets, each after the one it is like if that is among them; of a circle as they
     come."""
     order = TopologicalSorter({_named(s, "sheet"): {_named(s, "like")} for s in sources})
@@ -347,7 +347,7 @@ def _first_alike(sources: list[Source]) -> list[Source]:
     return sorted(sources, key=lambda source: place[_named(source, "sheet")])
 
 
-def _named(source: Source, key: str) -> str:
+def _named(source: YamlSource, key: str) -> str:
     return str(source.data.get(key, "")) if isinstance(source.data, dict) else ""
 
 

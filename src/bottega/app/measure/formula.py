@@ -9,7 +9,7 @@ from bottega.app.errors import BadValue, NotFound
 from bottega.app.measure.reading import plate_of
 from bottega.app.values import number
 from bottega.app.workshop import Workshop
-from bottega.core.library.formula_record import Asks, FormulaRecord
+from bottega.core.library.formula_record import FormulaInput, FormulaRecord
 from bottega.core.library.records import CurveRecord
 from bottega.core.measure.formulas import FormulaError, Known, known_inputs, worked_out
 from bottega.core.measure.level import column_pascal
@@ -26,7 +26,7 @@ class Field:
 
     id: str
     letter: str
-    asks: Asks
+    asks: FormulaInput
     text: str
     symbol: str
     least: float
@@ -35,7 +35,7 @@ class Field:
 
 
 @dataclass(frozen=True)
-class Result:
+class FormulaResult:
     """An output as it is shown."""
 
     id: str
@@ -52,7 +52,7 @@ class Worked:
     id: str
     record: FormulaRecord
     fields: list[Field]
-    results: list[Result]
+    results: list[FormulaResult]
     amounts: dict[str, float]
     trouble: str = ""
     trouble_in: str = ""
@@ -110,7 +110,12 @@ def work_plainly(
 
 
 def _field(
-    key: str, place: int, asks: Asks, typed: Mapping[str, str], known: Known | None, system: System
+    key: str,
+    place: int,
+    asks: FormulaInput,
+    typed: Mapping[str, str],
+    known: Known | None,
+    system: System,
 ) -> Field:
     text, source = typed.get(key, ""), ""
     if key not in typed:
@@ -131,11 +136,13 @@ def _given(
     return from_system(amount, field.asks.unit, system)
 
 
-def _results(record: FormulaRecord, amounts: Mapping[str, float], system: System) -> list[Result]:
+def _results(
+    record: FormulaRecord, amounts: Mapping[str, float], system: System
+) -> list[FormulaResult]:
     found = []
     for key, gives in record.gives.items():
         amount = in_system(amounts[key], gives.unit, system)
-        found.append(Result(key, gives.name, _text(amount, gives.unit), amount.symbol))
+        found.append(FormulaResult(key, gives.name, _text(amount, gives.unit), amount.symbol))
     return found
 
 

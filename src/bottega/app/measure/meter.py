@@ -18,7 +18,7 @@ from bottega.core.measure.reading import Measured
 from bottega.core.measure.settling import Settler
 from bottega.core.measure.units import in_system
 from bottega.core.wording import upper_first
-from bottega.devices.link import Sample
+from bottega.devices.link import MeterSample
 from bottega.devices.scpi import FUNCTIONS
 
 WORDS = {
@@ -30,7 +30,7 @@ WORDS = {
 
 
 @dataclass(frozen=True)
-class Shown:
+class MeterShown:
     """What the page shows of one sample: the state in a word, the figure with its unit, what it
     says by its verdict, and the settled reading as it would be typed. ``keep`` says that it was
     touched again: keep it."""
@@ -82,12 +82,12 @@ class Ear:
                 self._window = window_of(workshop, answer.job, answer.machine, check)
         self._settler = Settler(self._quantity)
 
-    def hear(self, sample: Sample) -> Shown:
+    def hear(self, sample: MeterSample) -> MeterShown:
         """Return what the page shows of one sample."""
         if sample.trouble:
             self._settler.forget()
             words = upper_first(sample.trouble)
-            return Shown("gone", "no reading", "", "", "", False, "", False, f"{words}.")
+            return MeterShown("gone", "no reading", "", "", "", False, "", False, f"{words}.")
         heard = self._settler.take(sample.amount)
         typed = self._typed(heard.settled) if heard.settled is not None else ""
         if heard.state == "open":
@@ -101,7 +101,7 @@ class Ear:
         words = WORDS[heard.state]
         if heard.state == "lifted" and typed:
             words = "touch again to keep it"
-        return Shown(heard.state, words, figure, symbol, verdict, good, typed, heard.kept, "")
+        return MeterShown(heard.state, words, figure, symbol, verdict, good, typed, heard.kept, "")
 
     def _typed(self, amount: float) -> str:
         return f"{amount:.4g} {self._quantity.unit}".replace("dimensionless", "").strip()

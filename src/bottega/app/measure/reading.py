@@ -18,14 +18,14 @@ from bottega.core.library.tables import Quantity
 from bottega.core.measure.at import asked_at, window_at
 from bottega.core.measure.judge import NoExpectedValue, expected_window, judge
 from bottega.core.measure.own import OWN, may_be_own, own_window
-from bottega.core.measure.plausible import Doubt, doubts
+from bottega.core.measure.plausible import Suspicion, doubts
 from bottega.core.measure.reading import Measured, ReadingError, parse_reading
 from bottega.core.measure.units import CUSTOMARY, limits_in
 from bottega.core.wording import sentence
 
 HANDED_OVER = ("closed", "recheck")
 """The lanes of jobs that are handed over; when their number changes, the shop's own readings do."""
-LONGEST = 40
+LONGEST_TYPED = 40
 """Letters of a reading as typed; as the event keeps them."""
 
 
@@ -164,7 +164,7 @@ def typed_amount(workshop: Workshop, typed: str, quantity: str, field: str) -> f
     if workshop.settings.units == "us" and record.unit in CUSTOMARY and text[-1:].isdigit():
         text = f"{text} {CUSTOMARY[record.unit][0]}"
     try:
-        found = parse_reading(text[:LONGEST], record)
+        found = parse_reading(text[:LONGEST_TYPED], record)
     except ReadingError as error:
         raise BadValue(sentence(error), field) from error
     if found.amount is None:
@@ -193,7 +193,7 @@ def conditions_of(workshop: Workshop, job: Job) -> str:
 
 def looks_like(
     workshop: Workshop, job: Job, machine: MachineType, check: Check, typed: str, unit: str
-) -> list[Doubt]:
+) -> list[Suspicion]:
     """Return what a typed reading looks like instead; empty for one that cannot be read."""
     try:
         measured = _measured(typed, unit, quantity_of(workshop, check), within=False)
@@ -214,9 +214,10 @@ def _check_of(machine: MachineType, check_id: str) -> Check:
 
 def _measured(typed: str, unit: str, quantity: Quantity, within: bool = True) -> Measured:
     text = typed.strip()
-    if len(text) > LONGEST:
+    if len(text) > LONGEST_TYPED:
         raise BadValue(
-            f"Found {shown(text)}, expected a reading of at most {LONGEST} letters.", "reading"
+            f"Found {shown(text)}, expected a reading of at most {LONGEST_TYPED} letters.",
+            "reading",
         )
     if unit and text and text[-1].isdigit():
         text = f"{text} {unit}"

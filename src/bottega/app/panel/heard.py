@@ -15,7 +15,7 @@ from bottega.core.panel.decoder import (
     decode,
     decode_text,
 )
-from bottega.core.panel.heard import Heard, heard
+from bottega.core.panel.heard import PanelReadings, heard
 from bottega.core.panel.notation import parsed
 from bottega.core.panel.rhythm import MOST_ROUNDS, MOST_TAPS, Tap, counted, rounds_of
 from bottega.core.panel.seen import ANY_CHARACTER, seen, seen_sums, seen_text
@@ -40,7 +40,7 @@ def panel_of(machine: MachineType, field: str) -> PanelRecord:
     return machine.panel
 
 
-def hear_taps(machine: MachineType, text: str, slips: PanelTable) -> Heard:
+def hear_taps(machine: MachineType, text: str, slips: PanelTable) -> PanelReadings:
     """Return what taps stand for, as the page sends them: "0:0:300 0:812:290/0:0:310 ...", a lamp
     from nought, when and how long in milliseconds, rounds parted by a slash where somebody parted
     them. Raises BadValue."""
@@ -57,7 +57,7 @@ def hear_taps(machine: MachineType, text: str, slips: PanelTable) -> Heard:
 
 def hear_counts(
     machine: MachineType, rounds: Sequence[tuple[int, ...]], slips: PanelTable
-) -> Heard:
+) -> PanelReadings:
     """Return what counted rounds stand for. Raises BadValue."""
     try:
         return heard(machine, rounds, slips)
@@ -67,7 +67,7 @@ def hear_counts(
 
 def rounds_heard(
     machine: MachineType, parts: Sequence[Sequence[Tap]], slips: PanelTable, field: str
-) -> Heard:
+) -> PanelReadings:
     """Return what taps stand for: cut into rounds where nobody parted them, or the lamps do. Raises
     BadValue."""
     panel = panel_of(machine, field)
@@ -89,7 +89,7 @@ def look_up(machine: MachineType, written: str) -> Decoded:
         raise BadValue(sentence(error), "codes") from error
 
 
-def written_heard(machine: MachineType, written: str, slips: PanelTable) -> Heard:
+def written_heard(machine: MachineType, written: str, slips: PanelTable) -> PanelReadings:
     """Return every code a written line may stand for, rounds of counts parted by commas. Raises
     BadValue."""
     panel = panel_of(machine, "codes")
@@ -102,7 +102,9 @@ def written_heard(machine: MachineType, written: str, slips: PanelTable) -> Hear
         raise BadValue(sentence(error), "codes") from error
 
 
-def shown_heard(machine: MachineType, shown: tuple[int, ...] | str, slips: PanelTable) -> Heard:
+def shown_heard(
+    machine: MachineType, shown: tuple[int, ...] | str, slips: PanelTable
+) -> PanelReadings:
     """Return every code that sums, states of lamps, a bar or characters may stand for. Raises
     BadValue."""
     panel = panel_of(machine, "codes")
@@ -117,7 +119,7 @@ def shown_heard(machine: MachineType, shown: tuple[int, ...] | str, slips: Panel
         raise BadValue(sentence(error), "codes") from error
 
 
-def lamps_seen(machine: MachineType, text: str, slips: PanelTable) -> Heard:
+def lamps_seen(machine: MachineType, text: str, slips: PanelTable) -> PanelReadings:
     """Return what the drawn panel's lamps stand for: a digit for each lamp, a question mark where
     nobody is sure, pages parted by a slash. Raises BadValue."""
     panel = panel_of(machine, "lit")
@@ -131,7 +133,7 @@ def lamps_seen(machine: MachineType, text: str, slips: PanelTable) -> Heard:
         raise BadValue(sentence(error), "lit") from error
 
 
-def bars_seen(machine: MachineType, text: str, slips: PanelTable) -> Heard:
+def bars_seen(machine: MachineType, text: str, slips: PanelTable) -> PanelReadings:
     """Return what the drawn display's bars stand for: the letters of the lit ones, characters
     parted by a slash; where none is lit nobody has looked yet. Raises BadValue."""
     panel = panel_of(machine, "bars")
@@ -152,7 +154,7 @@ def bars_seen(machine: MachineType, text: str, slips: PanelTable) -> Heard:
         raise BadValue(sentence(error), "bars") from error
 
 
-def heard_lines(found: Heard) -> list[str]:
+def heard_lines(found: PanelReadings) -> list[str]:
     """Return the readings as text, a line each, then the rounds that seem miscounted."""
     lines = [f"{reading.chance:6.1%}  {_named(reading.code)}" for reading in found.readings]
     odd = [f"{n + 1} ({'-'.join(map(str, found.rounds[n]))})" for n in found.odd]

@@ -11,7 +11,7 @@ from bottega.core.library.machine_type import MachineType
 from bottega.core.library.shelf import Shelf
 from bottega.core.panel.decoder import IN_NO_TABLE, Decoded
 
-MOST_CODES = 8
+MOST_READ_CODES = 8
 """Codes of one reading; chosen, twice what any sheet's panel holds."""
 LINE = "seen_{}"
 """The field of one code, numbered from nought."""
@@ -29,7 +29,7 @@ def read_panel(shelf: Shelf, job: Job, machine: MachineType, fields: dict[str, s
     result = fields.get("result", "")
     if result not in ("codes", "unknown", "none", "unreadable"):
         raise BadValue(f"Found '{result}', expected codes, none or unreadable.", "result")
-    lines = [fields.get(LINE.format(n), "").strip() for n in range(MOST_CODES)]
+    lines = [fields.get(LINE.format(n), "").strip() for n in range(MOST_READ_CODES)]
     lines = [line[:40] for line in lines if line]
     if result in ("none", "unreadable") and lines:
         raise BadValue("Codes are typed in as well. Empty them, or keep them as codes.", "result")

@@ -8,7 +8,7 @@ from bottega.app.values import shown
 from bottega.core.csvtext import CsvError, lines_of
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.tables import PanelTable
-from bottega.core.panel.heard import Heard
+from bottega.core.panel.heard import PanelReadings
 from bottega.core.panel.rhythm import Tap
 from bottega.core.wording import sentence
 
@@ -16,7 +16,7 @@ MOST_ROWS = 20_000
 """Rows of a lamp's record; chosen, an hour at five a second."""
 
 
-def hear_record(machine: MachineType, text: str, slips: PanelTable) -> Heard:
+def hear_record(machine: MachineType, text: str, slips: PanelTable) -> PanelReadings:
     """Return what a lamp's record stands for: CSV with a head of time (s), lamp (its name or number
     from one) and on (0 or 1). Raises BadValue with the line of what cannot be read."""
     panel = panel_of(machine, "csv")

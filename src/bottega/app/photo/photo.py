@@ -12,14 +12,14 @@ from PIL import Image, ImageOps, UnidentifiedImageError
 from bottega.app.errors import BadValue, NotFound
 from bottega.app.workshop import Workshop
 
-MOST_BYTES = 12_000_000
+MOST_TAKEN_BYTES = 12_000_000
 """Bytes of a photo as it comes; chosen, twice what a phone takes."""
 MOST_POINTS = 40_000_000
 """Points of a photo that is drawn whole before it is made smaller; chosen, 160 megabytes."""
 JPEG_BEGINS = b"\xff\xd8\xff"
 _DRAWING = Lock()
 """One photo is drawn at a time, whoever sends it: it is the largest thing a request does."""
-LONGEST = 1600
+LONGEST_SIDE = 1600
 """Pixels of the longer side as it is kept; chosen, enough to read a label."""
 LONGEST_BYTES = 4_000_000
 """Bytes of a photo as it is kept; chosen, twice what one of the most detail takes."""
@@ -30,7 +30,7 @@ NO_PICTURE = (UnidentifiedImageError, OSError, ValueError, SyntaxError)
 """What opening a picture raises that is too many points, or none."""
 
 
-def drawn_anew(raw: bytes, most: int = MOST_BYTES, longest: int = 0) -> bytes:
+def drawn_anew(raw: bytes, most: int = MOST_TAKEN_BYTES, longest: int = 0) -> bytes:
     """Return a photo as it is kept: drawn anew as a JPEG, turned upright, so that nothing of its
     maker's notes is left. One is drawn at a time. Raises BadValue for what is no picture, of more
     than ``most`` bytes, or where ``longest`` is given, of more pixels along one side."""
@@ -52,9 +52,9 @@ def drawn_anew(raw: bytes, most: int = MOST_BYTES, longest: int = 0) -> bytes:
                     f"Found a photo of {max(picture.size)} pixels, expected at most {longest}.",
                     "photo",
                 )
-            picture.draft("RGB", (LONGEST, LONGEST))
+            picture.draft("RGB", (LONGEST_SIDE, LONGEST_SIDE))
             plain = picture.convert("RGB")
-            plain.thumbnail((LONGEST, LONGEST))
+            plain.thumbnail((LONGEST_SIDE, LONGEST_SIDE))
             upright = ImageOps.exif_transpose(plain)
             return _as_jpeg(upright)
     except TOO_MANY_POINTS as error:
@@ -105,7 +105,7 @@ def believable_photo(name: str, raw: bytes) -> bytes:
     if not raw.startswith(JPEG_BEGINS):
         raise BadValue("Found no picture where a photo was expected.", "file")
     try:
-        return drawn_anew(raw, LONGEST_BYTES, LONGEST)
+        return drawn_anew(raw, LONGEST_BYTES, LONGEST_SIDE)
     except BadValue as error:
         raise BadValue(str(error), "file") from error
 

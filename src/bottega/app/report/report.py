@@ -25,7 +25,7 @@ from bottega.core.wording import lower_first
 
 REASONS = 8
 """Findings a report names; chosen, half a page."""
-SHOWN = 3
+SHOWN_FINDINGS = 3
 """Findings the customer reads; chosen, who wants more turns the page."""
 DONE = (Repaired, CauseClosed, CodesCleared, Recheck, Substituted, SeatingMeasured)
 """What of a job is told as done."""
@@ -95,7 +95,7 @@ def report_of(answer: Answer, prove_at: float, system: System = "metric") -> Rep
     return Report(
         answer=answer,
         verdict=verdict.customer,
-        shown_by=[words for words, _ in reasons[:SHOWN]],
+        shown_by=[words for words, _ in reasons[:SHOWN_FINDINGS]],
         reasons=reasons,
         done=done,
         readings=_readings(answer, system),

@@ -24,7 +24,7 @@ LIFTED_MM, RIM_N_MM = 4.0, 60.0
 
 
 @dataclass(frozen=True)
-class Curve:
+class FeltCurve:
     """What a hand feels: its name, what it is felt along, and the figures one after the other: of
     what is turned newton metre, of the tub millimetre, of rim and corner newton."""
 
@@ -40,7 +40,7 @@ def offered(at: Stand) -> dict[str, str]:
     return {name: words for name, (words, _) in GESTURES.items() if plate or name != "plate"}
 
 
-def felt(at: Stand, what: str) -> Curve:
+def felt(at: Stand, what: str) -> FeltCurve:
     """Return what a hand feels that does ``what``. Raises BadValue for what no hand does, Refused
     for what is behind something, and for what turns while the plug is in."""
     if what not in offered(at):
@@ -49,7 +49,7 @@ def felt(at: Stand, what: str) -> Curve:
     return GESTURES[what][1](at)
 
 
-def wheels(at: Stand) -> list[Curve]:
+def wheels(at: Stand) -> list[FeltCurve]:
     """Return what can be turned as it stands: the drum, a top loader's plate, and the pump's rotor
     once it is in sight."""
     found = []
@@ -61,24 +61,24 @@ def wheels(at: Stand) -> list[Curve]:
     return found
 
 
-def _rotor(at: Stand) -> Curve:
+def _rotor(at: Stand) -> FeltCurve:
     pump = at.machine_type.components["drain_pump"]
     missing = way_to(at, pump.reach)
     if missing:
         raise Refused(f"The rotor is not in sight. First: {in_short(missing)}.", "what")
     v = at.machine.v
     if v["pump_jam_share"] > 0.5:
-        return Curve("Pump rotor", "one turn", (0.4,) * STEPS)
+        return FeltCurve("Pump rotor", "one turn", (0.4,) * STEPS)
     step, drag = 0.06 * v["pump_detent_share"], 0.12 * v["pump_drag_share"]
     rough = 0.3 * drag if v["pump_drag_share"] > 0.18 else 0.02 * drag
     nm = (
         drag + step * sin(2 * ROTOR_POLES * _angle(n)) + rough * sin(23 * _angle(n))
         for n in range(STEPS)
     )
-    return Curve("Pump rotor", "one turn", tuple(nm))
+    return FeltCurve("Pump rotor", "one turn", tuple(nm))
 
 
-def _drum(at: Stand) -> Curve:
+def _drum(at: Stand) -> FeltCurve:
     v = at.machine.v
     drag = v["bearing_nm"] + (0.4 if v["gap_cloth_mm"] > 8 else 0.0)
     grain = 0.5 * v["bearing_nm"] * min(1.0, v["bearing_spall_mm"]) + 0.05 * v["gap_metal_mm"]
@@ -87,10 +87,10 @@ def _drum(at: Stand) -> Curve:
         drag + grain * sin(31 * _angle(n)) + (tick if n % STEPS in (40, 41) else 0.0)
         for n in range(STEPS)
     )
-    return Curve("Drum", "one turn", tuple(nm))
+    return FeltCurve("Drum", "one turn", tuple(nm))
 
 
-def _plate(at: Stand) -> Curve:
+def _plate(at: Stand) -> FeltCurve:
     """The wash plate or agitator turned with the basket held: what its hub or block passes on, and
     gives way at every tooth where it slips."""
     v = at.machine.v
@@ -100,10 +100,10 @@ def _plate(at: Stand) -> Curve:
         PLATE_NM * grip * (abs(sin(HUB_TEETH * _angle(n) / 2)) if slips else 1.0)
         for n in range(STEPS)
     )
-    return Curve("Wash plate", "one turn", tuple(nm))
+    return FeltCurve("Wash plate", "one turn", tuple(nm))
 
 
-def _push(at: Stand) -> Curve:
+def _push(at: Stand) -> FeltCurve:
     """The tub pushed down and let go: x = x₀·e^(-ζω₀t)·cos(ω_d·t) of a mass on a spring with a
     damper (Rao, Mechanical Vibrations)."""
     v = at.machine.v
@@ -111,31 +111,31 @@ def _push(at: Stand) -> Curve:
     own = sqrt(v["spring_n_m"] / v["tub_kg"])
     times = (PUSHED_S * n / STEPS for n in range(STEPS))
     down = (-PUSHED_MM * exp(-zeta * own * t) * cos(own * sqrt(1 - zeta * zeta) * t) for t in times)
-    return Curve("Tub pushed down and let go", f"{PUSHED_S:g} seconds", tuple(down))
+    return FeltCurve("Tub pushed down and let go", f"{PUSHED_S:g} seconds", tuple(down))
 
 
-def _lift(at: Stand) -> Curve:
+def _lift(at: Stand) -> FeltCurve:
     """The drum lifted at its edge: nothing until the play is out, then the bearings hold."""
     return _given("Drum lifted at its edge", at.machine.v["bearing_play_mm"])
 
 
-def _rock(at: Stand) -> Curve:
+def _rock(at: Stand) -> FeltCurve:
     """The cabinet pressed at one corner: it follows until all four feet stand."""
     return _given("Cabinet pressed at a corner", at.machine.v["feet_gap_mm"])
 
 
-def _given(name: str, slack_mm: float) -> Curve:
+def _given(name: str, slack_mm: float) -> FeltCurve:
     """Return the force of what gives way so far and then holds."""
     moved = (LIFTED_MM * n / STEPS for n in range(STEPS))
     newton = tuple(RIM_N_MM * max(0.0, mm - slack_mm) for mm in moved)
-    return Curve(name, f"{LIFTED_MM:g} millimetres", newton)
+    return FeltCurve(name, f"{LIFTED_MM:g} millimetres", newton)
 
 
 def _angle(n: int) -> float:
     return 2 * pi * n / STEPS
 
 
-GESTURES: dict[str, tuple[str, Callable[[Stand], Curve]]] = {
+GESTURES: dict[str, tuple[str, Callable[[Stand], FeltCurve]]] = {
     "drum": ("Turn the drum by hand", _drum),
     "plate": ("Turn the wash plate", _plate),
     "rotor": ("Turn the pump's rotor", _rotor),

@@ -11,12 +11,12 @@ from bottega.app.workshop import Workshop
 from bottega.core.library.machine_type import Check, MachineType
 from bottega.core.library.records import Needs
 from bottega.core.wording import sentence
-from bottega.rig.asking import CannotAsk, NotReached, Told
+from bottega.rig.asking import CannotAsk, CheckTold, NotReached
 from bottega.rig.circuit import NoSuchPoint, points_of
 
 
 @dataclass(frozen=True)
-class Setting:
+class MeterFunction:
     """What the meter on the rig's page can be set to: its name, the quantity, how it is shown."""
 
     name: str
@@ -25,9 +25,9 @@ class Setting:
 
 
 FUNCTIONS = {
-    "ohm": Setting("Resistance", "resistance", "{:.4g} Ω"),
-    "megohm": Setting("Insulation", "insulation", "{:.3g} MΩ"),
-    "volt": Setting("Volts of the mains", "ac_volts", "{:.0f} V"),
+    "ohm": MeterFunction("Resistance", "resistance", "{:.4g} Ω"),
+    "megohm": MeterFunction("Insulation", "insulation", "{:.3g} MΩ"),
+    "volt": MeterFunction("Volts of the mains", "ac_volts", "{:.0f} V"),
 }
 OWNERS = {
     "pump": ("drain_pump",),
@@ -117,7 +117,7 @@ def perform(workshop: Workshop, name: str, check_id: str, seen: int) -> Stand:
     return found
 
 
-def told_of(at: Stand, check: Check, occasion: str) -> Told:
+def told_of(at: Stand, check: Check, occasion: str) -> CheckTold:
     """Return what a check tells at a machine. Raises Refused where it cannot be done or nothing
     is to be seen."""
     try:
@@ -139,7 +139,7 @@ IN_THE_WAY = {
 }
 
 
-def words_of(machine: MachineType, check: Check, told: Told) -> str:
+def words_of(machine: MachineType, check: Check, told: CheckTold) -> str:
     """Return what was told in the check's own words, or as the meter shows it."""
     if told.measured:
         return "OL" if told.amount is None else f"{told.amount:.4g}"

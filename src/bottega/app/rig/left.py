@@ -30,7 +30,7 @@ class Heat(BaseModel):
     lost: float
 
 
-class Left(BaseModel):
+class LeftStand(BaseModel):
     """How a machine was left. A programme that ran is not: it has stopped when the machine is
     looked at again, as if the current had failed."""
 
@@ -66,7 +66,7 @@ class Left(BaseModel):
 def left_of(at: Stand) -> dict[str, Any]:
     """Return how a machine stands, as plain data."""
     machine, front = at.machine, at.front
-    left = Left(
+    left = LeftStand(
         wall=at.wall,
         hands=at.hands,
         followed=at.followed,
@@ -98,7 +98,7 @@ def stand_as_left(at: Stand, acts: int, stored: Any) -> None:
     be read, it stays as it came and says so."""
     at.acts = acts
     try:
-        left = Left.model_validate(stored)
+        left = LeftStand.model_validate(stored)
     except ValidationError:
         at.say(UNREADABLE)
         return

@@ -21,7 +21,7 @@ class Share(_Kept):
     high: float
 
 
-class Way(_Kept):
+class WayWorth(_Kept):
     """What one way of working comes to."""
 
     first_right: Share
@@ -31,7 +31,7 @@ class Way(_Kept):
     all_gone: Share
 
 
-class Said(_Kept):
+class SaidShare(_Kept):
     """Of first repairs said to be right with about that chance, the share that were, and how
     many."""
 
@@ -40,7 +40,7 @@ class Said(_Kept):
     jobs: int
 
 
-class Sound(_Kept):
+class SoundLeftAlone(_Kept):
     """Sound machines left alone."""
 
     ended_well: Share
@@ -52,12 +52,12 @@ class Fleet(_Kept):
     date: str
     seed: int
     truths: int
-    policies: dict[str, Way]
+    policies: dict[str, WayWorth]
     saved: Share
     saved_faulty: Share
     over_checklist: Share
-    sound: Sound
-    calibration: tuple[Said, ...]
+    sound: SoundLeftAlone
+    calibration: tuple[SaidShare, ...]
     said_less_true: float
 
 

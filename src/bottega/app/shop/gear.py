@@ -14,9 +14,9 @@ from bottega.core.wording import sentence
 from bottega.devices.address import BadAddress, address_of
 from bottega.devices.trial import readable
 
-MOST = 40
+MOST_INSTRUMENTS = 40
 """Instruments a shop may write down; chosen, four times a full van."""
-LONGEST = 60
+LONGEST_GEAR_NAME = 60
 MARK = 16
 """Letters of an instrument's mark; chosen, two of one name are never alike by chance."""
 
@@ -43,8 +43,8 @@ def keep_instrument(
     form showed, by name. Raises BadValue naming the field, Stale where somebody else wrote one of
     that name since."""
     name, resource = typed.get("name", "").strip(), _line(typed.get("resource", "").strip())
-    if not 1 <= len(name) <= LONGEST:
-        raise BadValue(f"An instrument wants a name of 1 to {LONGEST} letters.", "name")
+    if not 1 <= len(name) <= LONGEST_GEAR_NAME:
+        raise BadValue(f"An instrument wants a name of 1 to {LONGEST_GEAR_NAME} letters.", "name")
     known = workshop.shelf.tables.quantities
     wrong = [quantity for quantity in measures if quantity not in known]
     if wrong or not measures:
@@ -56,8 +56,8 @@ def keep_instrument(
 
     def change(settings: ShopSettings) -> ShopSettings:
         others = [kept for kept in settings.gear if kept.name != name]
-        if len(others) >= MOST:
-            raise BadValue(f"Found {MOST} instruments already, expected fewer.", "name")
+        if len(others) >= MOST_INSTRUMENTS:
+            raise BadValue(f"Found {MOST_INSTRUMENTS} instruments already, expected fewer.", "name")
         _refuse_overtaken(settings, name, was, instrument)
         return replace(settings, gear=(*others, instrument))
 

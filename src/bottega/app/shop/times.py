@@ -30,12 +30,12 @@ STAGES = ("prove", "decide", "open", "fit", "close", "proof")
 PAUSE_MIN = 90.0
 """A gap between two entries that is longer is a pause, a night, a wait for the ferry; chosen, no
 single step takes as long."""
-MOST_JOBS = 150
+MOST_TIMED_JOBS = 150
 """The last so many jobs that are looked at; chosen, half a year of a small shop."""
 
 
 @dataclass(frozen=True)
-class Taken:
+class TimesTaken:
     """What jobs of one kind took one person: how many, the median minutes of each stage (None where
     nothing was noted), and what the plan says of opening and closing."""
 
@@ -84,14 +84,14 @@ Read = tuple[MachineType, Job]
 
 def last_jobs(workshop: Workshop) -> Iterator[Read]:
     """Yield the last jobs that can be read, each with its machine."""
-    for number in list(workshop.log.numbers())[-MOST_JOBS:]:
+    for number in list(workshop.log.numbers())[-MOST_TIMED_JOBS:]:
         read = read_job(workshop, number)
         if read is not None:
             (_, machine), job = read
             yield machine, job
 
 
-def times_taken(workshop: Workshop, jobs: Iterable[Read]) -> list[Taken]:
+def times_taken(workshop: Workshop, jobs: Iterable[Read]) -> list[TimesTaken]:
     """Return what jobs took, by the kind of work and by who noted the repair, the most
     frequent first."""
     found: dict[tuple[str, str], list[dict[str, float]]] = {}
@@ -103,7 +103,7 @@ def times_taken(workshop: Workshop, jobs: Iterable[Read]) -> list[Taken]:
         work = _planned_as(workshop, machine, job.repairs[0].repair, planned)
         found.setdefault((work, made.author), []).append(stage_minutes(job))
     rows = [
-        Taken(work, author, len(jobs), _medians(jobs), planned.get(work))
+        TimesTaken(work, author, len(jobs), _medians(jobs), planned.get(work))
         for (work, author), jobs in found.items()
     ]
     return sorted(rows, key=lambda row: (-row.jobs, row.work, row.author))

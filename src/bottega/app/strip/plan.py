@@ -11,7 +11,7 @@ from bottega.core.library.records import Needs, OperationRecord
 from bottega.core.machine.reach import Reach
 from bottega.core.strip.order import Order
 from bottega.core.strip.pace import paced
-from bottega.core.strip.plan import Plan, Way, plan, steps_of
+from bottega.core.strip.plan import StripPlan, StripWay, plan, steps_of
 
 
 def machine_here(workshop: Workshop, answer: Answer) -> MachineType:
@@ -19,7 +19,7 @@ def machine_here(workshop: Workshop, answer: Answer) -> MachineType:
     return paced(answer.machine, dict(workshop.settings.pace))
 
 
-def plan_of(workshop: Workshop, answer: Answer, repair: RepairOption) -> Plan:
+def plan_of(workshop: Workshop, answer: Answer, repair: RepairOption) -> StripPlan:
     """Return the ways to a repair and back, the shortest first; what soaks already soaks on."""
     soaking = soaking_of(workshop, answer)
     tables = workshop.shelf.tables
@@ -51,7 +51,7 @@ def still_to_open(answer: Answer) -> bool:
     return any(field != "off" or to not in done for field, to in lacks)
 
 
-def reach_by(workshop: Workshop, answer: Answer, repair: RepairOption, way: Way) -> Reach:
+def reach_by(workshop: Workshop, answer: Answer, repair: RepairOption, way: StripWay) -> Reach:
     """Return a way as steps, with what opening takes."""
     machine = machine_here(workshop, answer)
     steps = steps_of(machine, workshop.shelf.tables, way, repair.way)

@@ -3,7 +3,7 @@
 from bottega.app.answer import Answer
 from bottega.core.library.machine_type import Check
 
-MOST = 3
+MOST_OFFERED = 3
 """Checks offered at a time; chosen, somebody stands there with a screwdriver."""
 LONGEST_MIN = 5.0
 """Minutes of one that is made in passing; chosen."""
@@ -24,7 +24,7 @@ def in_sight(answer: Answer) -> list[Check]:
         if _by_eye(check) and _laid_open(answer, check, off[-1])
         if answer.job.state.meets(check.needs)
     ]
-    return sorted(found, key=lambda check: worth[check.id])[:MOST]
+    return sorted(found, key=lambda check: worth[check.id])[:MOST_OFFERED]
 
 
 def _by_eye(check: Check) -> bool:

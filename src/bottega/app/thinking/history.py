@@ -21,7 +21,7 @@ MOVED = 0.005
 """An event that moves no share by more than this is not shown as one that did."""
 
 
-WORK, LEAST = 50_000, 6
+WORK, FEWEST_EVENTS = 50_000, 6
 """Events times what each takes, in entries and findings, that are worked out at once, and the
 fewest that are; chosen, two seconds."""
 
@@ -84,7 +84,7 @@ def thinking_of(workshop: Workshop, answer: Answer, upto: int | None = None) -> 
 
 def _part(answer: Answer) -> int:
     """Return how many events of a job are told at once: the fewer the more each takes."""
-    return max(LEAST, WORK // (len(answer.job.entries) + len(answer.evidence.findings)))
+    return max(FEWEST_EVENTS, WORK // (len(answer.job.entries) + len(answer.evidence.findings)))
 
 
 def _stages(

@@ -16,12 +16,12 @@ from bottega.core.job.kinds import told
 from bottega.core.job.washer import plain_mark, washer_keys
 from bottega.core.library.machine_type import MachineType
 
-MOST_JOBS = 40
+MOST_PAST_JOBS = 40
 """Jobs of one washer that are opened for its page; chosen, more than one comes to in its life."""
 
 
 @dataclass(frozen=True)
-class Line:
+class PastEvent:
     """One thing that happened to a washer: when, what kind of event, what, and what came of it."""
 
     at: datetime
@@ -39,7 +39,7 @@ class PastJob:
     title: str
     place: str
     complaint: str
-    lines: tuple[Line, ...]
+    lines: tuple[PastEvent, ...]
     """Codes read and cleared, and what was put right."""
     over: bool
 
@@ -65,13 +65,13 @@ def past_of(workshop: Workshop, mark: str) -> Past:
     """Return the past of the washer with a label, or a key as ``washer_keys`` makes them. Jobs that
     know only the serial, or only the label, are joined by those that know both. Raises NotFound."""
     known = {mark.strip().lower(), plain_mark(mark)}
-    found = workshop.summaries.of_washer(sorted(known), MOST_JOBS)
+    found = workshop.summaries.of_washer(sorted(known), MOST_PAST_JOBS)
     while True:
         wider = known | {key for summary in found for key in sheet_of(summary).washer}
         if wider == known:
             break
         known = wider
-        found = workshop.summaries.of_washer(sorted(known), MOST_JOBS)
+        found = workshop.summaries.of_washer(sorted(known), MOST_PAST_JOBS)
     jobs = [job for s in found if (job := read_job(workshop, s.number)) is not None]
     if not jobs:
         raise NotFound(f"Found no washer '{mark[:40]}', expected a number or serial of one.")
@@ -110,7 +110,7 @@ def read_job(workshop: Workshop, number: str) -> Read | None:
 def _told(where: tuple[str, MachineType], job: Job) -> PastJob:
     number, machine = where
     lines = tuple(
-        Line(entry.event.at, entry.event.body.kind, *told(machine, entry.event.body))
+        PastEvent(entry.event.at, entry.event.body.kind, *told(machine, entry.event.body))
         for entry in job.live
         if isinstance(entry.event.body, PanelRead | CodesCleared | Repaired)
     )

@@ -135,14 +135,14 @@ def stock_of(table: SealTable) -> list[Stock]:
 
 
 @dataclass(frozen=True)
-class Found:
+class BestStacks:
     """The best stacks of a seat, in their order, and how many fill it in all."""
 
     stacks: list[Stack]
     count: int
 
 
-def stacks(table: SealTable, seat: Seat, most: int = MOST_STACKS) -> Found:
+def stacks(table: SealTable, seat: Seat, most: int = MOST_STACKS) -> BestStacks:
     """Return the best ``most`` stacks of stock seals that fill the seat: lips on good shaft, lips
     against water and dust, least depth left, price. Raises SeatError.
 
@@ -162,7 +162,7 @@ def stacks(table: SealTable, seat: Seat, most: int = MOST_STACKS) -> Found:
         if kind[1]
         for _, seals in alike[kind]
     ]
-    return Found(found[:most], count)
+    return BestStacks(found[:most], count)
 
 
 Kind = tuple[int, int, int, int, float]

@@ -15,7 +15,7 @@ SHORTEST_VISIT_MIN = 75
 
 
 @dataclass(frozen=True)
-class Work:
+class DayWork:
     """One job as the day knows it: what was noted on it today, by whom, and whether it waits for a
     hand."""
 
@@ -29,7 +29,7 @@ class Work:
 
 
 @dataclass(frozen=True)
-class Task:
+class DayTask:
     """One piece of work between two hours of the day; ``past`` when it is done."""
 
     start_h: float
@@ -40,22 +40,22 @@ class Task:
 
 
 @dataclass(frozen=True)
-class Row:
+class PersonDay:
     """One person's day."""
 
     name: str
-    tasks: tuple[Task, ...]
+    tasks: tuple[DayTask, ...]
 
 
 @dataclass(frozen=True)
 class Day:
     """The plan of a day, and the hour it is now; None outside the working day."""
 
-    rows: tuple[Row, ...]
+    rows: tuple[PersonDay, ...]
     now_h: float | None
 
 
-def plan_of_day(members: Sequence[str], works: Sequence[Work], now: datetime) -> Day | None:
+def plan_of_day(members: Sequence[str], works: Sequence[DayWork], now: datetime) -> Day | None:
     """Return the plan of the day of ``now`` in its own zone, or None for a shop without members.
 
     Nobody does two things at once: what was done begins where the last thing ended, and what waits
@@ -63,7 +63,7 @@ def plan_of_day(members: Sequence[str], works: Sequence[Work], now: datetime) ->
     """
     if not members:
         return None
-    rows: dict[str, list[Task]] = {name: [] for name in members}
+    rows: dict[str, list[DayTask]] = {name: [] for name in members}
     start = max(float(FIRST_HOUR), min(_hour(now, now), LAST_HOUR))
     free = dict.fromkeys(members, start)
     for work in works:
@@ -83,7 +83,8 @@ def plan_of_day(members: Sequence[str], works: Sequence[Work], now: datetime) ->
     hour = _hour(now, now)
     inside = FIRST_HOUR <= hour < LAST_HOUR
     return Day(
-        tuple(Row(name, tuple(tasks)) for name, tasks in rows.items()), hour if inside else None
+        tuple(PersonDay(name, tuple(tasks)) for name, tasks in rows.items()),
+        hour if inside else None,
     )
 
 
@@ -99,10 +100,10 @@ def next_arrival(today: date, days: Sequence[int]) -> date:
     return today + timedelta(next_day_of(today.weekday(), days) or 1)
 
 
-def _add(tasks: list[Task], start_h: float, end_h: float, work: Work, past: bool) -> None:
+def _add(tasks: list[DayTask], start_h: float, end_h: float, work: DayWork, past: bool) -> None:
     start_h, end_h = max(start_h, FIRST_HOUR), min(end_h, LAST_HOUR)
     if end_h > start_h:
-        tasks.append(Task(start_h, end_h, work.number, work.place, past))
+        tasks.append(DayTask(start_h, end_h, work.number, work.place, past))
 
 
 def _hour(moment: datetime, now: datetime) -> float:

@@ -6,7 +6,7 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 
-from bottega.core.diagnosis.evidence import Finding, Occasion, Removal, Told, told_of
+from bottega.core.diagnosis.evidence import Finding, Occasion, Removal, ToldOfEffect, told_of
 from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints
 from bottega.core.diagnosis.occasions import FoundOn, found_on
 
@@ -78,7 +78,7 @@ class Courses:
         sums = np.bincount(rows, weights=joint, minlength=len(self.model.sets))
         return np.asarray(sums, dtype=np.float64)
 
-    def steadily(self, e: int, told: Told) -> Factor:
+    def steadily(self, e: int, told: ToldOfEffect) -> Factor:
         """Return P(what was found of effect ``e`` | course); of those it comes and goes with only
         what speaks of many runs, for in these it has acted.
 
@@ -87,7 +87,7 @@ class Courses:
         """
         return _steadily(self, e, told)
 
-    def always(self, e: int, told: Told) -> Factor:
+    def always(self, e: int, told: ToldOfEffect) -> Factor:
         """Return the same as if no fault came and went: each acts on every occasion."""
         others, values = self.model.seen(e, told.likelihood)
         places = sets = self.model.touched_sets(e)
@@ -136,7 +136,7 @@ class Courses:
         count = len(self.model.sets)
         return count + np.flatnonzero(self.model.touching(e)[self.origin[count:]])
 
-    def _drawn_anew(self, e: int, told: Told, rows: Ints, touching: Ints) -> Floats:
+    def _drawn_anew(self, e: int, told: ToldOfEffect, rows: Ints, touching: Ints) -> Floats:
         """Return the same for the courses in ``rows`` that lose a fault touching the effect,
         stretch by stretch."""
         counts = touching[self.at[: told.last + 1, rows]]
@@ -154,7 +154,7 @@ class Courses:
 
 
 @lru_cache(maxsize=FACTORS)
-def _steadily(course: Courses, e: int, told: Told) -> Factor:
+def _steadily(course: Courses, e: int, told: ToldOfEffect) -> Factor:
     factor, model = course.always(e, told), course.model
     over_many = told.over_many
     once = len(over_many) == 1 and over_many[0].findings == told.findings

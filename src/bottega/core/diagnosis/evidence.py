@@ -297,7 +297,7 @@ def shows_badly(states: int, look: Look, engine: EngineTable) -> tuple[float, ..
 
 
 @dataclass(frozen=True)
-class Told:
+class ToldOfEffect:
     """What was found of one effect, over the epochs; likelihoods are of ``width`` states."""
 
     findings: tuple[Finding, ...]
@@ -314,17 +314,19 @@ class Told:
         return self.within(0, self.last)
 
     @cached_property
-    def over_many(self) -> tuple["Told", ...]:
+    def over_many(self) -> tuple["ToldOfEffect", ...]:
         """Return what speaks of many runs, by epoch and occasion."""
         groups: dict[tuple[int, Occasion], list[Finding]] = {}
         for finding in self.findings:
             if finding.occasion.many:
                 groups.setdefault((finding.epoch, finding.occasion), []).append(finding)
-        return tuple(Told(tuple(members), self.width) for _, members in sorted(groups.items()))
+        return tuple(
+            ToldOfEffect(tuple(members), self.width) for _, members in sorted(groups.items())
+        )
 
-    def without(self, finding: Finding) -> "Told":
+    def without(self, finding: Finding) -> "ToldOfEffect":
         """Return the same as if this finding had never been seen."""
-        return Told(tuple(f for f in self.findings if f is not finding), self.width)
+        return ToldOfEffect(tuple(f for f in self.findings if f is not finding), self.width)
 
     def within(self, first: int, last: int) -> Floats:
         """Return P(everything found from epoch ``first`` to ``last`` | state), shape (K,).
@@ -347,17 +349,17 @@ class Told:
         return np.array(joint)
 
 
-def told_of(model: DiagnosisModel, findings: Sequence[Finding]) -> dict[str, Told]:
+def told_of(model: DiagnosisModel, findings: Sequence[Finding]) -> dict[str, ToldOfEffect]:
     """Return what was found, by effect, in the effects' alphabetical order."""
     groups: dict[str, list[Finding]] = {}
     for finding in sorted(findings, key=lambda finding: finding.effect):
         groups.setdefault(finding.effect, []).append(finding)
     width = model.table.shape[1]
-    return {effect: Told(tuple(members), width) for effect, members in groups.items()}
+    return {effect: ToldOfEffect(tuple(members), width) for effect, members in groups.items()}
 
 
 @dataclass(frozen=True)
-class Heard:
+class HeardEffects:
     """What was found of n effects: their indices ``effects`` (n,) and P(all that was found | state)
     ``likelihood`` (n, K)."""
 
@@ -372,12 +374,12 @@ class Heard:
         return slot
 
 
-def heard_of(model: DiagnosisModel, findings: Sequence[Finding]) -> Heard:
+def heard_of(model: DiagnosisModel, findings: Sequence[Finding]) -> HeardEffects:
     """Return what was found, by effect."""
     told = told_of(model, findings)
     effects = np.array([model.effect_index(effect) for effect in told], dtype=np.intp)
     rows = [own.likelihood for own in told.values()]
-    return Heard(effects, np.array(rows).reshape(len(rows), model.table.shape[1]))
+    return HeardEffects(effects, np.array(rows).reshape(len(rows), model.table.shape[1]))
 
 
 def by_occasion(

@@ -8,7 +8,7 @@ from math import log, log10
 
 import numpy as np
 
-from bottega.core.diagnosis.evidence import Evidence, Finding, Occasion, Told
+from bottega.core.diagnosis.evidence import Evidence, Finding, Occasion, ToldOfEffect
 from bottega.core.diagnosis.infer import Belief, Weighed, weighed
 from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints
 from bottega.core.diagnosis.occasions import acting, comes_with
@@ -147,7 +147,7 @@ class _Sums:
             sums += np.bincount(owner * count + members + 1, change, len(sums))
         return sums.reshape(len(moves), count)[:, 1:]
 
-    def _on_occasion(self, e: int, finding: Finding, rest: Told) -> Floats | None:
+    def _on_occasion(self, e: int, finding: Finding, rest: ToldOfEffect) -> Floats | None:
         """Return how much likelier what was found on its occasion is without the finding, of the
         courses that effect ``e`` comes and goes with, (m,); empty where it comes and goes with none
         or speaks of many runs, None where it cannot be divided out."""
@@ -155,7 +155,7 @@ class _Sums:
         if found is None or e not in found.heard:
             return np.zeros(0)
         same = tuple(f for f in rest.findings if f.on_same(finding))
-        return found.relative(e, Told(same, rest.width).likelihood if same else None)
+        return found.relative(e, ToldOfEffect(same, rest.width).likelihood if same else None)
 
     def _anew(self, finding: Finding) -> _Move:
         """Return the same from the first: what the finding makes impossible cannot be divided

@@ -12,7 +12,7 @@ from bottega.core.diagnosis.evidence import (
     Evidence,
     Finding,
     Occasion,
-    Told,
+    ToldOfEffect,
     by_occasion,
     told_of,
 )
@@ -127,7 +127,7 @@ class Weighed:
 
     evidence: Evidence
     course: Courses
-    told: dict[str, Told]
+    told: dict[str, ToldOfEffect]
     steady: dict[str, Factor]
     occasions: dict[tuple[int, Occasion], OnOccasion]
     _joint: list[tuple[Floats, Floats]] = field(default_factory=list, compare=False, repr=False)

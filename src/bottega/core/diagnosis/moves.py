@@ -82,7 +82,7 @@ class Options:
 
 
 @dataclass(frozen=True)
-class Spot:
+class MoveEnd:
     """Where a move leaves the machine: what was ``reached``, its state, and the ``check`` it was,
     by its place among the checks asked, -1 of a repair."""
 
@@ -113,14 +113,14 @@ class Moves:
         The second move is the cheapest of the ``seconds``, the repairs tried first then, and the
         whole walk. After what hardly ever shows none is weighed.
         """
-        now, start = np.array([0]), Spot((), self.job.state)
+        now, start = np.array([0]), MoveEnd((), self.job.state)
         first = [self._repaired(a) for a in walked.order[0, : self.job.engine.first_repairs]]
         repaired = self._twice(self._repairs(stands.some(now), walked, now), first, seconds)
         done = [self._checked(start, c) for c in checks.tolist()]
         checked = self._twice(self._checks(stands.some(now), start, checks), done, seconds)
         return float(repaired.min()), checked
 
-    def _twice(self, first: Options, spots: Sequence[Spot], seconds: Ints) -> Floats:
+    def _twice(self, first: Options, spots: Sequence[MoveEnd], seconds: Ints) -> Floats:
         """Return what each of the ``first`` moves from one stand costs with the best second after
         it, (M,); they leave the machine at the ``spots``."""
         walked = self.costs.walked(first.then)
@@ -141,13 +141,13 @@ class Moves:
             best[own], begin = np.minimum(best[own], cheapest), end
         return np.asarray(first.expected(best)[0])
 
-    def _others(self, spot: Spot, seconds: Ints) -> Ints:
+    def _others(self, spot: MoveEnd, seconds: Ints) -> Ints:
         """Return of the ``seconds`` those that read something else than the check made before."""
         effect = self.asked[spot.check].effect if spot.check >= 0 else None
         ok = [self.asked[c].effect != effect for c in seconds]
         return np.asarray(seconds[np.array(ok, dtype=bool)])
 
-    def _checks(self, stands: Stands, spot: Spot, which: Ints) -> Options:
+    def _checks(self, stands: Stands, spot: MoveEnd, which: Ints) -> Options:
         """Return checks, places ascending, as moves from a spot."""
         spots = [self._checked(spot, c) for c in which.tolist()]
         left = self.costs.actions.left_after([(there.reached, there.state) for there in spots])
@@ -165,7 +165,7 @@ class Moves:
         )
         return Options(np.tile(self._money(spot, which), (count, 1)), chance, owner, then)
 
-    def _money(self, spot: Spot, which: Ints) -> Floats:
+    def _money(self, spot: MoveEnd, which: Ints) -> Floats:
         """Return what reaching and making each of the checks costs from a spot, (c,)."""
         job, checks = self.job, [self.asked[c] for c in which]
         ways = job.reaching.ways(spot.state, [check.needs for check in checks])
@@ -174,10 +174,10 @@ class Moves:
         ]
         return (np.array(minutes) + job.engine.note_minutes) * job.prices.rate_per_min
 
-    def _checked(self, spot: Spot, c: int) -> Spot:
+    def _checked(self, spot: MoveEnd, c: int) -> MoveEnd:
         """Return where a check leaves the machine, begun at a spot."""
         way = self.job.reaching.ways(spot.state, [self.asked[c].needs])[0]
-        return Spot((*spot.reached, *way.reach.items), way.there, c)
+        return MoveEnd((*spot.reached, *way.reach.items), way.there, c)
 
     def begun(self, stands: Stands, walked: Walk, a: int) -> float:
         """Return what it costs to begin with one repair and to go on as is best; the job stands as
@@ -246,14 +246,14 @@ class Moves:
             self._parts[a] = source, target, beyond
         return self._parts[a]
 
-    def _repaired(self, a: int) -> Spot:
+    def _repaired(self, a: int) -> MoveEnd:
         """Return where a repair leaves the machine."""
         state, machine = self.job.state, self.job.belief.model.machine
         repair = machine.repairs.get(self.costs.actions.ids[a])
         if repair is None:
-            return Spot((), state)
+            return MoveEnd((), state)
         way = self.job.reaching.ways(state, [repair.needs])[0]
-        return Spot(way.reach.items, way.there)
+        return MoveEnd(way.reach.items, way.there)
 
     @cached_property
     def _place(self) -> dict[int, int]:

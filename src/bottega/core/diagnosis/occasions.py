@@ -20,7 +20,7 @@ WAYS = tuple(np.array(acts) for acts in product((True, False), repeat=3))
 
 
 @dataclass(frozen=True)
-class Way:
+class ActingWay:
     """One way in which the faults of N sets act: who does, by place in the set (3,), the chance of
     it (N,), or (O, N) by occasion, and the rows of what is left of the sets without the others
     (N,)."""
@@ -42,7 +42,7 @@ class Acting:
     chance: Floats
 
     @cached_property
-    def ways(self) -> tuple[Way, ...]:
+    def ways(self) -> tuple[ActingWay, ...]:
         """Return the ways that cannot be left out."""
         chances, found = [self.chance[..., members] for members in self.sets.T], []
         by_act = [(1 - chance, chance) for chance in chances]
@@ -53,7 +53,7 @@ class Acting:
             one, two, three = (by_act[n][int(act)] for n, act in enumerate(acts))
             weight = one * two * three
             if weight.any():
-                found.append(Way(acts, weight, self._left(acts)))
+                found.append(ActingWay(acts, weight, self._left(acts)))
         return tuple(found)
 
     @cached_property
@@ -70,7 +70,7 @@ class Acting:
             return self.model.row_of(np.where(acts, self.sets, -1), self.rows)
         return self.sets[:, act[0]] + 1 if len(act) else np.zeros(len(self.rows), dtype=np.intp)
 
-    def showing(self, way: Way, effects: Ints, which: Ints) -> Ints:
+    def showing(self, way: ActingWay, effects: Ints, which: Ints) -> Ints:
         """Return for each of the ``effects`` (m,) and the set in the place ``which`` (m,) the row
         of what shows of it where those act who do in this ``way``: they, and who has the effect all
         the same, steadily, (m,)."""

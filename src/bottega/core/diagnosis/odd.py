@@ -6,7 +6,7 @@ from itertools import combinations
 
 import numpy as np
 
-from bottega.core.diagnosis.evidence import Evidence, Finding, Told
+from bottega.core.diagnosis.evidence import Evidence, Finding, ToldOfEffect
 from bottega.core.diagnosis.infer import Belief, ImpossibleEvidence, infer, weighed
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
 
@@ -71,7 +71,7 @@ def odd_findings(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> tu
     return tuple(finding for gone, chosen in ways for finding in gone[chosen[best]])
 
 
-def _without(told: Told) -> Iterator[tuple[tuple[Finding, ...], Told]]:
+def _without(told: ToldOfEffect) -> Iterator[tuple[tuple[Finding, ...], ToldOfEffect]]:
     """Yield what may go of one effect with what then stays, the fewest first and all last."""
     found = told.findings
     if len(found) > MOST_CHOSEN_AMONG:
@@ -81,11 +81,11 @@ def _without(told: Told) -> Iterator[tuple[tuple[Finding, ...], Told]]:
         choices = (gone for count in counts for gone in combinations(found, count))
     for gone in choices:
         away = set(gone)
-        yield gone, Told(tuple(f for f in found if f not in away), told.width)
-    yield found, Told((), told.width)
+        yield gone, ToldOfEffect(tuple(f for f in found if f not in away), told.width)
+    yield found, ToldOfEffect((), told.width)
 
 
-def _excluded(told: Told) -> list[tuple[Finding, ...]]:
+def _excluded(told: ToldOfEffect) -> list[tuple[Finding, ...]]:
     """Return for each state of an effect the findings it excludes, none at all first."""
     states = range(len(told.findings[0].likelihood))
     excluded = {tuple(f for f in told.findings if not f.likelihood[k]) for k in states}

@@ -11,7 +11,7 @@ import numpy as np
 from bottega.core.diagnosis.evidence import (
     Evidence,
     Finding,
-    Heard,
+    HeardEffects,
     Look,
     Occasion,
     Source,
@@ -110,7 +110,7 @@ class Outlook:
         return np.asarray((share * well)[:, None] + (1 - share)[:, None] * shown)
 
     @property
-    def _run(self) -> Heard:
+    def _run(self) -> HeardEffects:
         """Return a run through every function that shows nothing."""
         model, machine = self.model, self.model.machine
         complained = {f.effect for f in self.evidence.findings if f.answer == "said"}
@@ -121,7 +121,7 @@ class Outlook:
             look: Look = "complained of" if name in complained else "in turn"
             badly = shows_badly(states, look, self.engine)
             likelihood[n, :states] = [1 - p for p in badly]
-        return Heard(effects, likelihood)
+        return HeardEffects(effects, likelihood)
 
     def _coming(
         self, chances: Floats, outcomes: Ints, owner: Ints, checks: Sequence[Check]
@@ -199,7 +199,7 @@ class Outlook:
             total += weight[when[asked], who] * self._said(outcome, shown, heard)
         chances[at[asked], places[who]] = total
 
-    def _said(self, outcomes: Ints, shown: Ints, heard: Heard) -> Floats:
+    def _said(self, outcomes: Ints, shown: Ints, heard: HeardEffects) -> Floats:
         """Return P(outcome | the distribution its effect is drawn from, what was heard of it), for
         pairs of both (n,)."""
         model, table = self.model, self.model.checks
@@ -254,7 +254,7 @@ def _alone(well: Floats) -> Floats:
     return np.vstack([every, every * (1 - well) / well])
 
 
-def _likely_ways(here: Acting, occasions: int, heard: Heard) -> Floats:
+def _likely_ways(here: Acting, occasions: int, heard: HeardEffects) -> Floats:
     """Return how likely each way of acting is on so many occasions after what was heard on it, (W,
     O, N)."""
     weights = np.array([way.weight for way in here.ways])
@@ -289,7 +289,7 @@ def _spoken_since(model: DiagnosisModel, evidence: Evidence) -> Floats:
 
 
 @lru_cache(maxsize=2)
-def _told_since(model: DiagnosisModel, evidence: Evidence) -> Heard:
+def _told_since(model: DiagnosisModel, evidence: Evidence) -> HeardEffects:
     """Return what was found of each effect since a repair touched it."""
     since: dict[int, int] = {}
     for removal in evidence.removals:
@@ -303,7 +303,7 @@ def _told_since(model: DiagnosisModel, evidence: Evidence) -> Heard:
 
 
 @lru_cache(maxsize=4)
-def _heard_on(model: DiagnosisModel, evidence: Evidence, occasion: Occasion) -> Heard:
+def _heard_on(model: DiagnosisModel, evidence: Evidence, occasion: Occasion) -> HeardEffects:
     """Return what was found on an occasion since the last repair."""
     found = (f for f in evidence.findings if f.epoch == evidence.epoch)
     return heard_of(model, [f for f in found if f.occasion == occasion])

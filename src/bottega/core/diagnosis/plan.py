@@ -12,7 +12,7 @@ from bottega.core.diagnosis.lookahead import Beam, beam_of, branch
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
 from bottega.core.diagnosis.outlook import Outlook
 from bottega.core.diagnosis.pricing import Ends, Priced, priced
-from bottega.core.diagnosis.repairplan import NOTHING_WRONG, Prices
+from bottega.core.diagnosis.repairplan import NOTHING_WRONG, ShopPrices
 from bottega.core.diagnosis.safety_first import safety_first
 from bottega.core.diagnosis.setting import Setting
 from bottega.core.library.machine_type import Check
@@ -75,7 +75,7 @@ PLAUSIBLE = 0.25
 TIE_DIGITS = 6
 """Savings that differ by less than a millionth of a euro are equal; ties go by the id of the
 check."""
-TELLS = 0.04
+LEAST_MOVE = 0.04
 """A check that moves the leading fault by less than this on average does not prove it."""
 PREVIEWS = 10
 """How many steps get their outcome previews."""
@@ -90,7 +90,7 @@ def plan(
     evidence: Evidence,
     state: MachineState,
     reaching: Reaching,
-    prices: Prices,
+    prices: ShopPrices,
     engine: EngineTable,
     available: Iterable[str],
     shown_ahead: int = PREVIEWS,
@@ -207,7 +207,7 @@ def _proving_first(
     told = branches.mean(np.abs(branches.after @ beam.members[:, leading] - now), len(telling))
     told *= seen
     best = int(np.argmax(told / (found.cost[telling] * live)))
-    return (int(telling[best]), name) if told[best] >= TELLS else None
+    return (int(telling[best]), name) if told[best] >= LEAST_MOVE else None
 
 
 def previews(

@@ -14,7 +14,7 @@ from bottega.core.diagnosis.outlook import Outlook
 from bottega.core.diagnosis.repairplan import Actions, Walk, compile_actions
 from bottega.core.diagnosis.setting import Setting
 from bottega.core.library.machine_type import Check
-from bottega.core.machine.reach import Way
+from bottega.core.machine.reach import ReachWay
 from bottega.core.machine.state import MachineState
 
 
@@ -43,7 +43,7 @@ class Priced:
     others do."""
 
     beam: Beam
-    ways: Sequence[Way]
+    ways: Sequence[ReachWay]
     minutes: Floats
     cost: Floats
     worth: Floats
@@ -162,5 +162,5 @@ def _most_for_their_money(gained: Floats, cost: Floats, count: int) -> Ints:
     return np.sort(np.argsort(-gained / cost, kind="stable")[:count])
 
 
-def _left(actions: Actions, state: MachineState, ways: Sequence[Way]) -> Floats:
+def _left(actions: Actions, state: MachineState, ways: Sequence[ReachWay]) -> Floats:
     return actions.left_after([((), state), *((way.reach.items, way.there) for way in ways)])

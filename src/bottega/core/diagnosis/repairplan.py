@@ -23,7 +23,7 @@ LEAST_EUR = 1e-6
 
 
 @dataclass(frozen=True)
-class Prices:
+class ShopPrices:
     """What the shop charges itself: money per minute, what an unresolved end costs, how sure a part
     must be.
 
@@ -152,7 +152,7 @@ class Walk:
 
 def compile_actions(
     model: DiagnosisModel,
-    prices: Prices,
+    prices: ShopPrices,
     engine: EngineTable,
     state: MachineState,
     reaching: Reaching,

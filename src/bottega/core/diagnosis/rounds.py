@@ -7,12 +7,12 @@ from bottega.core.library.machine_type import MachineType
 from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
 
-MOST = 4
+MOST_IN_A_ROUND = 4
 """The most checks of a round; after them the ranking is another one anyway."""
 
 
 @dataclass(frozen=True)
-class Round:
+class CheckRound:
     """Checks done one after the other in one state: the first is the next step. Minutes exclude
     reaching."""
 
@@ -29,7 +29,7 @@ def round_of(
     rate_per_min: float,
     least_saving: float,
     first: Step | None = None,
-) -> Round | None:
+) -> CheckRound | None:
     """Return the round that begins with ``first`` (the next step if none is given); None when
     nothing else belongs to it.
 
@@ -48,11 +48,13 @@ def round_of(
         and step.check.who != "customer"
         and step.worth + step.reach.minutes * rate_per_min > least_saving
         and there.meets(step.check.needs)
-    ][: MOST - 1]
+    ][: MOST_IN_A_ROUND - 1]
     if not others:
         return None
     checks = (first, *others)
-    return Round(state_words(machine, there), checks, sum(step.check.minutes for step in checks))
+    return CheckRound(
+        state_words(machine, there), checks, sum(step.check.minutes for step in checks)
+    )
 
 
 def state_words(machine: MachineType, state: MachineState) -> str:

@@ -11,7 +11,7 @@ from bottega.core.diagnosis.model import DiagnosisModel, Floats
 from bottega.core.library.machine_type import Check, MachineType
 from bottega.core.library.tables import EngineTable
 
-TELLING = 0.1
+TELLING_SHARE = 0.1
 """A check tells nothing worth going first for below this share of what could be learned; chosen."""
 
 
@@ -43,7 +43,7 @@ def safety_first(
     allowed = np.array(
         [c.who != "customer" and not (kept_off and c.needs.power == "on") for c in checks]
     )
-    worth = allowed & (told > TELLING * now * (1 - now)) & (protects > cost)
+    worth = allowed & (told > TELLING_SHARE * now * (1 - now)) & (protects > cost)
     return int(np.argmax(np.where(worth, told / cost, 0.0))) if worth.any() else None
 
 

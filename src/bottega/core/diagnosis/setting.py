@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.infer import Belief
-from bottega.core.diagnosis.repairplan import Prices
+from bottega.core.diagnosis.repairplan import ShopPrices
 from bottega.core.library.tables import EngineTable
 from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
@@ -18,5 +18,5 @@ class Setting:
     evidence: Evidence
     state: MachineState
     reaching: Reaching
-    prices: Prices
+    prices: ShopPrices
     engine: EngineTable

@@ -117,7 +117,7 @@ def check_of(machine: MachineType, finding: Finding) -> Check | None:
     return machine.checks.get(finding.source.subject) if finding.source.kind == "check" else None
 
 
-SHORT = 10
+SHORT_ANSWER = 10
 """An answer of so few letters says little without its question."""
 
 
@@ -128,4 +128,4 @@ def strongest(machine: MachineType, found: list[Weight]) -> str:
         return "by how often it happens"
     words = finding_words(machine, best.finding)
     check = check_of(machine, best.finding)
-    return f"{words} ({lower_first(check.name)})" if check and len(words) <= SHORT else words
+    return f"{words} ({lower_first(check.name)})" if check and len(words) <= SHORT_ANSWER else words

@@ -10,7 +10,7 @@ from bottega.core.library.machine_type import Check, MachineType
 FOLLOWS = 0.08
 """A fault that another brings along with at least this chance is asked about once that other is
 found."""
-TELLS = 0.5
+TELLS_APART = 0.5
 """A check tells a fault when its answers move this far from those of a sound machine."""
 WITHOUT_CURE = ("advise", "refer")
 
@@ -110,7 +110,9 @@ def _link(
 def _own_checks(machine: MachineType, fault: str) -> list[Check]:
     """Return the checks that tell a fault by the effect it shares with the fewest other faults."""
     telling = [
-        machine.checks[check] for check, moved in telling_checks(machine, fault) if moved >= TELLS
+        machine.checks[check]
+        for check, moved in telling_checks(machine, fault)
+        if moved >= TELLS_APART
     ]
     shared = {
         c.effect: sum(c.effect in other.effects for other in machine.faults.values())

@@ -12,7 +12,7 @@ from bottega.core.library.vocabulary import PHASES
 
 
 @dataclass(frozen=True)
-class Heard:
+class HeardPhrase:
     """A phrase heard in a complaint, and the words that gave it away; ``well`` when they say that
     it is not so."""
 
@@ -25,9 +25,9 @@ class Heard:
 class Hearing:
     """What was made of a customer's words."""
 
-    said: tuple[Heard, ...]
+    said: tuple[HeardPhrase, ...]
     """In the order of the cycle's phases."""
-    well: tuple[Heard, ...]
+    well: tuple[HeardPhrase, ...]
     """What they say goes well, or is not there."""
     often: Often
     lost: tuple[str, ...]
@@ -54,7 +54,7 @@ class Picks:
     """Phrases unticked by hand, each with the words that had been heard for it."""
 
     def over(
-        self, heard: tuple[Heard, ...], against: tuple[Heard, ...]
+        self, heard: tuple[HeardPhrase, ...], against: tuple[HeardPhrase, ...]
     ) -> tuple[tuple[str, ...], "Picks"]:
         """Return the phrases that stand, and the picks that still do.
 
@@ -149,12 +149,12 @@ def _specific(found: list[_Found]) -> list[_Found]:
     return kept
 
 
-def _heard(found: list[_Found], sentences: list[list[Word]], well: bool) -> tuple[Heard, ...]:
-    first: dict[str, Heard] = {}
+def _heard(found: list[_Found], sentences: list[list[Word]], well: bool) -> tuple[HeardPhrase, ...]:
+    first: dict[str, HeardPhrase] = {}
     for complaint, n, match in found:
         places = range(min(match.places), max(match.places) + 1)
         words = " ".join(sentences[n][place].text for place in places).replace(" ,", ",")
-        first.setdefault(complaint.id, Heard(complaint, words, well))
+        first.setdefault(complaint.id, HeardPhrase(complaint, words, well))
     order = sorted(first.values(), key=lambda heard: PHASES.index(heard.complaint.record.phase))
     return tuple(order)
 

@@ -15,7 +15,7 @@ VERSION = 2
 """Of the file. 1 was without versions of events; every event of such a file is of version 1."""
 
 
-class Stored(BaseModel):
+class StoredEvent(BaseModel):
     """An event as kept: what it is of is in ``body``, as the version that wrote it had it."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
@@ -38,10 +38,10 @@ class JobFile(BaseModel):
     number: str = Field(pattern=r"^[0-9A-Za-z-]{1,12}$")
     exported_at: AwareDatetime
     library_revision: str = ""
-    events: Sequence[Stored] = Field(min_length=1)
+    events: Sequence[StoredEvent] = Field(min_length=1)
 
 
-def restored(stored: Stored) -> Event:
+def restored(stored: StoredEvent) -> Event:
     """Return an event as it is understood today. Raises ValueError for a kind, version or body not
     understood."""
     kind = stored.body.get("kind")
@@ -55,7 +55,7 @@ def restored(stored: Stored) -> Event:
     )
 
 
-def replaced(stored: Stored) -> Event:
+def replaced(stored: StoredEvent) -> Event:
     """Return a note in the place of an event that cannot be understood and has been withdrawn."""
     text = "An entry that cannot be read; it is kept as it was written."
     return Event.model_validate(
@@ -63,16 +63,16 @@ def replaced(stored: Stored) -> Event:
     )
 
 
-def withdrawn_ids(events: Sequence[Stored]) -> set[str]:
+def withdrawn_ids(events: Sequence[StoredEvent]) -> set[str]:
     """Return the ids of what some other event withdraws, also among events that cannot be
     understood."""
     kind = Withdrawn.model_fields["kind"].default
     return {str(kept.body.get("event")) for kept in events if kept.body.get("kind") == kind}
 
 
-def stored(event: Event) -> Stored:
+def stored(event: Event) -> StoredEvent:
     """Return an event as it is kept today."""
-    return Stored(
+    return StoredEvent(
         id=event.id,
         at=event.at,
         author=event.author,

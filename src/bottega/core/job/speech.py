@@ -21,7 +21,7 @@ SPAN = 3
 drum"."""
 NEAR = 4
 """Words a denial reaches over; chosen, "not make a single noise"."""
-SHORT, LONG = 5, 8
+ONE_WRONG, TWO_WRONG = 5, 8
 """From how many letters on one, and two, may be wrong; chosen, shorter words become others too
 easily."""
 ARTICLES = {"a", "an", "the", "it", "is", "of"}
@@ -76,7 +76,7 @@ class Listener:
         self._apart = set(table.apart) | set(table.little)
         self._read: dict[str, str | None] = {}
         words = [*known, *table.same, *(m for members in table.same.values() for m in members)]
-        self._known = sorted({w for w in words if len(w) >= SHORT - 1 and w.isalpha()})
+        self._known = sorted({w for w in words if len(w) >= ONE_WRONG - 1 and w.isalpha()})
         self._stems = {stem(word) for word in self._known}
 
     def sentences(self, text: str) -> list[list[Word]]:
@@ -119,14 +119,14 @@ class Listener:
         return self._read[word]
 
     def _nearest(self, word: str) -> str | None:
-        if len(word) < SHORT - 1:
+        if len(word) < ONE_WRONG - 1:
             return None
-        best, least = None, LONG
+        best, least = None, TWO_WRONG
         for known in self._known:
             if known[0] != word[0] or abs(len(known) - len(word)) > 2:
                 continue
-            allowed = 2 if len(known) >= LONG else 1
-            if min(len(known), len(word)) < SHORT and sorted(known) != sorted(word):
+            allowed = 2 if len(known) >= TWO_WRONG else 1
+            if min(len(known), len(word)) < ONE_WRONG and sorted(known) != sorted(word):
                 continue
             distance = OSA.distance(known, word, score_cutoff=allowed)
             if distance <= allowed and distance < least:

@@ -16,7 +16,7 @@ from bottega.core.library.records import (
 )
 
 
-class Place(Record):
+class DrawnPlace(Record):
     """Where a component is drawn: the point a leader line ends at, in the drawing's own units."""
 
     x: float
@@ -41,8 +41,8 @@ class ArchetypeFile(Record):
     """Calls about machines that have nothing, per 10,000 machine-years: counted as the faults
     are, by the calls they bring."""
     drawing: str
-    places: dict[str, Place] = {}
-    openings: dict[str, Place] = {}
+    places: dict[str, DrawnPlace] = {}
+    openings: dict[str, DrawnPlace] = {}
     """Where operations are drawn: the way to a part leads over them."""
     reach: dict[str, Needs] = {}
     stands: dict[str, Needs] = {}

@@ -9,7 +9,7 @@ Deviations = tuple[float, float]
 """Upper and lower, in thousandths of a millimetre."""
 
 
-class Marked(Record):
+class SuffixRecord(Record):
     """What a suffix of a mark says, and why one would want it."""
 
     says: str
@@ -23,7 +23,7 @@ class MarkedTable(Record):
     """Suffixes by their letters."""
 
     source: str
-    names: dict[str, Marked]
+    names: dict[str, SuffixRecord]
 
 
 class BallProportions(Record):

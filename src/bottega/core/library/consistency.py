@@ -31,7 +31,7 @@ TOOLS_BY_HAND = {"clip", "cap", "pin", "union nut", "spring clip"}
 
 
 @dataclass(frozen=True)
-class Pair:
+class AlikeFaults:
     """Two faults of one machine that no check tells apart; ``together`` when one repair ends
     both."""
 
@@ -79,7 +79,7 @@ def check_machine(shelf: Shelf, archetype: str, sheet: str | None = None) -> lis
     return found
 
 
-def inseparable(machine: MachineType) -> list[Pair]:
+def inseparable(machine: MachineType) -> list[AlikeFaults]:
     """Return the pairs of faults that no check of the machine tells apart."""
     names = list(machine.faults)
     answers = np.concatenate([_answers(machine, check, names) for check in machine.checks], axis=1)
@@ -90,7 +90,7 @@ def inseparable(machine: MachineType) -> list[Pair]:
             together = any(
                 r.ends(first) > 0 and r.ends(second) > 0 for r in machine.repairs.values()
             )
-            pairs.append(Pair(machine.archetype, first, second, together))
+            pairs.append(AlikeFaults(machine.archetype, first, second, together))
     return pairs
 
 

@@ -8,7 +8,7 @@ from pydantic import Field, model_validator
 from bottega.core.library.records import Record
 
 
-class Asks(Record):
+class FormulaInput(Record):
     """One input: its name, unit, the range it must lie in, where it is known from, and what stands
     in the field at first. A ``clock`` or a ``counter`` takes it."""
 
@@ -24,7 +24,7 @@ class Asks(Record):
     counter: bool = False
 
     @model_validator(mode="after")
-    def _within(self) -> "Asks":
+    def _within(self) -> "FormulaInput":
         if self.usual is not None and not self.least <= self.usual <= self.most:
             raise ValueError(
                 f"found the usual {self.usual:g}, expected {self.least:g} to {self.most:g}"
@@ -73,7 +73,7 @@ class FormulaRecord(Record):
     reads: dict[str, str] = {}
     answers: dict[str, Answered] = {}
     """By check that is answered by its outcomes, how it follows."""
-    asks: dict[str, Asks] = Field(min_length=1)
+    asks: dict[str, FormulaInput] = Field(min_length=1)
     gives: dict[str, Gives] = Field(min_length=1)
 
     @model_validator(mode="after")

@@ -13,7 +13,7 @@ SURE = 0.97
 SETTLED = 0.9
 """Above this share one model is, or that it is none a sheet is typed in for; chosen, lower, since
 few traits tell models apart."""
-TELLS = 0.01
+LEAST_TRAIT_BITS = 0.01
 """A trait that tells fewer bits is not worth looking for; chosen."""
 UNTYPED = 0.5
 """Share of the machines of a kind that no sheet is typed in for; chosen, half of what comes in."""
@@ -87,7 +87,7 @@ def narrow(shelf: Shelf, seen: Mapping[str, bool]) -> Narrowed:
         for trait, record in table.traits.items()
         if trait not in seen
     ]
-    asked = [question for question in asked if question.bits > TELLS]
+    asked = [question for question in asked if question.bits > LEAST_TRAIT_BITS]
     of_kind = [question for question in asked if not table.traits[question.trait].platform]
     if of_kind and max(kinds.values()) < SURE:
         asked = of_kind

@@ -29,7 +29,7 @@ NEVER_FED = "never fed by itself: measured instead"
 
 
 @dataclass(frozen=True)
-class Missing:
+class KindGap:
     """What a machine's component lacks of its kind: the component, what is asked for, in words."""
 
     component: str
@@ -59,11 +59,11 @@ def with_kinds(
     return assembly.model_copy(update={"checks": {**made, **assembly.checks}})
 
 
-def missing_of(machine: MachineType, kinds: KindTable) -> Iterator[Missing]:
+def missing_of(machine: MachineType, kinds: KindTable) -> Iterator[KindGap]:
     """Yield what a component lacks of what its kinds demand, and has no reason in the data for."""
     for name, demand, excuse in _demanded(machine, kinds):
         if excuse is None and not _met(machine, name, demand):
-            yield Missing(name, demand.id, demand.says)
+            yield KindGap(name, demand.id, demand.says)
 
 
 def excuses_of(machine: MachineType, kinds: KindTable) -> list[tuple[str, str, str]]:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
-from bottega.core.library.archetype import Place
+from bottega.core.library.archetype import DrawnPlace
 from bottega.core.library.hub_record import HubRecord
 from bottega.core.library.panel_record import PanelRecord
 from bottega.core.library.recipe import RigRecipe
@@ -312,8 +312,8 @@ class MachineType:
     values: dict[str, Window]
     curves: dict[str, CurveRecord]
     """By value, how it moves with the temperature or the level it is measured at."""
-    places: dict[str, Place]
-    openings: dict[str, Place]
+    places: dict[str, DrawnPlace]
+    openings: dict[str, DrawnPlace]
     """Where operations are drawn."""
     laid: tuple[str, ...]
     """Ways to bring its underside to the hand, the usual first."""

@@ -10,7 +10,7 @@ from bottega.core.library.records import Chances, Record
 NOUNS = {"flash_trains": "flashes", "strokes": "strokes", "beeps": "beeps", "lamp_pattern": "lit"}
 
 
-class Unreadable(Record):
+class UnreadableMemory(Record):
     """What it says of the machine when its memory could not be read: the effect, and P(unreadable |
     state)."""
 
@@ -134,7 +134,7 @@ class PanelRecord(Record):
     """Where its software version flashes by."""
     live: dict[str, LiveValue] = {}
     clear: tuple[str, ...]
-    unreadable: Unreadable | None = None
+    unreadable: UnreadableMemory | None = None
 
     def cannot_show(self, shown: tuple[int, ...]) -> tuple[str, str] | None:
         """Return what was found and what was expected of figures this panel cannot show; None where

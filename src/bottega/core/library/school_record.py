@@ -11,7 +11,7 @@ PLACE = re.compile(r"\{(\w+)\}")
 """Where a line of fitting says what the shop's school does."""
 
 
-class Choice(Record):
+class SchoolSide(Record):
     """One side of a disagreement: what is done, why, and what that risks. ``at`` is an hour of the
     clock face, where it is about a place."""
 
@@ -27,7 +27,7 @@ class School(Record):
 
     name: str
     usual: str
-    choices: dict[str, Choice] = Field(min_length=2)
+    choices: dict[str, SchoolSide] = Field(min_length=2)
 
     @model_validator(mode="after")
     def _usual_is_one(self) -> "School":
@@ -42,7 +42,7 @@ class SchoolTable(Record):
     source: str
     schools: dict[str, School]
 
-    def of(self, name: str, chosen: Mapping[str, str]) -> Choice | None:
+    def of(self, name: str, chosen: Mapping[str, str]) -> SchoolSide | None:
         """Return a shop's side in one disagreement: what it chose, else the usual; None for one
         nobody knows."""
         school = self.schools.get(name)

@@ -15,7 +15,7 @@ from bottega.core.library.machine_type import MachineType
 from bottega.core.library.records import AssemblyFile
 from bottega.core.library.sheet import SheetFile
 from bottega.core.library.tables import Tables, read_tables, validated
-from bottega.core.library.yamlfile import Source, read_yaml
+from bottega.core.library.yamlfile import YamlSource, read_yaml
 
 DATA = Path(__file__).parents[2] / "data"
 
@@ -85,7 +85,7 @@ class Shelf:
     assemblies: dict[str, AssemblyFile]
     archetypes: dict[str, ArchetypeFile]
     sheets: dict[str, SheetFile]
-    sources: dict[str, Source]
+    sources: dict[str, YamlSource]
     _made: dict[tuple[str, str | None], MachineType] = field(default_factory=dict)
     _parts: "Parts" = field(default_factory=dict)
 
@@ -185,7 +185,7 @@ class Shelf:
             problem.expected,
         )
 
-    def with_sheet(self, source: Source) -> "Shelf":
+    def with_sheet(self, source: YamlSource) -> "Shelf":
         """Return a shelf with one sheet added or replaced, joined and so proved to fit. Raises
         LibraryError."""
         record = validated(SheetFile, source)
@@ -223,7 +223,7 @@ def read_shelf(folder: Path = DATA) -> Shelf:
     """Read and validate a whole library folder. Raises LibraryError with every broken file's
     problems."""
     problems: list[Problem] = []
-    sources: dict[str, Source] = {}
+    sources: dict[str, YamlSource] = {}
     assemblies: dict[str, AssemblyFile] = {}
     archetypes: dict[str, ArchetypeFile] = {}
     sheets: dict[str, SheetFile] = {}

@@ -20,7 +20,7 @@ from bottega.core.library.proof_record import ProofTable
 from bottega.core.library.records import Grade, HowDone, Record
 from bottega.core.library.school_record import SchoolTable
 from bottega.core.library.strip_record import StripTable
-from bottega.core.library.yamlfile import Source, read_yaml
+from bottega.core.library.yamlfile import YamlSource, read_yaml
 
 Model = TypeVar("Model", bound=BaseModel)
 
@@ -35,7 +35,7 @@ class Tool(Record):
     caution: str | None = None
 
 
-class Change(Record):
+class ChangeRecord(Record):
     """One change of the machine's state: what to do, how long it takes, what to say when it is
     done."""
 
@@ -280,7 +280,7 @@ class _Tools(Record):
 
 class _Changes(Record):
     source: str
-    changes: dict[str, dict[str, Change]]
+    changes: dict[str, dict[str, ChangeRecord]]
 
 
 class _Quantities(Record):
@@ -295,7 +295,7 @@ class Tables:
     words: dict[str, float]
     doubts: Doubts
     tools: dict[str, Tool]
-    changes: dict[str, dict[str, Change]]
+    changes: dict[str, dict[str, ChangeRecord]]
     quantities: dict[str, Quantity]
     engine: EngineTable
     traits: TraitTable
@@ -321,7 +321,7 @@ MOST_PROBLEMS = 20
 """Problems of a file that are listed at once; chosen, nobody mends more before looking again."""
 
 
-def validated(kind: type[Model], source: Source) -> Model:
+def validated(kind: type[Model], source: YamlSource) -> Model:
     """Return the file as a record, or raise LibraryError with file, line, key path, found and
     expected."""
     try:

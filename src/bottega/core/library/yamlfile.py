@@ -29,7 +29,7 @@ near a second."""
 Path_ = tuple[str | int, ...]
 
 
-class Source:
+class YamlSource:
     """Plain data of one YAML file with the line number (from 1) at which each key path stands."""
 
     def __init__(self, file: str, data: Any, lines: dict[Path_, int], text: str = "") -> None:
@@ -45,7 +45,7 @@ class Source:
         return self._lines.get(path, 0)
 
 
-def read_yaml(path: Path) -> Source:
+def read_yaml(path: Path) -> YamlSource:
     """Read a YAML file of at most 2 MB. Raises LibraryError with file and line when it cannot be
     used."""
     size = path.stat().st_size
@@ -54,7 +54,7 @@ def read_yaml(path: Path) -> Source:
     return parse_yaml(path.read_bytes(), path.name)
 
 
-def parse_yaml(raw: bytes, file: str, version: int = SHEET_VERSION) -> Source:
+def parse_yaml(raw: bytes, file: str, version: int = SHEET_VERSION) -> YamlSource:
     """Parse YAML bytes in UTF-8. Anchors, tags and duplicate keys are refused, since they hide what
     is meant.
 
@@ -73,7 +73,7 @@ def parse_yaml(raw: bytes, file: str, version: int = SHEET_VERSION) -> Source:
             data = upcasted_sheet(data, version)
         except NewerSheet as error:
             raise LibraryError.one(file, 0, "", str(error), "a sheet this Bottega knows") from error
-    return Source(file, data, lines, text)
+    return YamlSource(file, data, lines, text)
 
 
 def documents(raw: bytes, file: str) -> list[str]:

@@ -54,7 +54,7 @@ class Reach:
 
 
 @dataclass(frozen=True)
-class Way:
+class ReachWay:
     """A way found: what it was for (kept, so that its identity stays its own), its steps, where it
     ends."""
 
@@ -69,7 +69,7 @@ class Reaching:
     def __init__(self, machine: MachineType, tables: Tables) -> None:
         self._machine = machine
         self._changes = tables.changes
-        self._known: dict[MachineState, dict[int, Way]] = {}
+        self._known: dict[MachineState, dict[int, ReachWay]] = {}
 
     def reach(self, state: MachineState, needs: Needs) -> Reach:
         """Return the way from ``state`` to ``needs``: what must not stay open goes back, then
@@ -80,7 +80,7 @@ class Reaching:
         """Return the state of the machine at the end of the way from ``state`` to ``needs``."""
         return self.ways(state, [needs])[0].there
 
-    def ways(self, state: MachineState, wanted: Iterable[Needs]) -> list["Way"]:
+    def ways(self, state: MachineState, wanted: Iterable[Needs]) -> list["ReachWay"]:
         """Return the ways from one state to many needs; each is found once for as long as this
         object lives."""
         if len(self._known) > STATES_KEPT:
@@ -94,7 +94,7 @@ class Reaching:
             found.append(way)
         return found
 
-    def _find(self, state: MachineState, needs: Needs) -> "Way":
+    def _find(self, state: MachineState, needs: Needs) -> "ReachWay":
         steps: list[ReachStep] = []
         here = self._filled(self._closed(state, needs, steps), needs, steps)
         opened = self.closure(needs.off, here.off)
@@ -109,7 +109,7 @@ class Reaching:
         if opened:
             here = replace(here, off=(*here.off, *opened))
         here = self._change(here, needs, steps)
-        return Way(needs, Reach(tuple(steps), sum(step.minutes for step in steps)), here)
+        return ReachWay(needs, Reach(tuple(steps), sum(step.minutes for step in steps)), here)
 
     def _closed(self, state: MachineState, needs: Needs, steps: list[ReachStep]) -> MachineState:
         """Put back what may not be open once water is in or the plug is: all but what these needs

@@ -17,7 +17,7 @@ COPPER_C = (-20.0, 155.0)
 
 
 @dataclass(frozen=True)
-class At:
+class Condition:
     """What a reading depends on besides the part: the quantity it is asked in, and the range."""
 
     quantity: Literal["temperature", "length"]
@@ -26,7 +26,7 @@ class At:
     most: float
 
 
-def asked_at(machine: MachineType, check: Check) -> At | None:
+def asked_at(machine: MachineType, check: Check) -> Condition | None:
     """Return what a measurement's expected value moves with; None where it moves with nothing."""
     if check.measure is None:
         return None
@@ -34,8 +34,8 @@ def asked_at(machine: MachineType, check: Check) -> At | None:
     if curve is not None:
         warm = curve.against == "degC"
         ends = (min(curve.points), max(curve.points))
-        return At("temperature" if warm else "length", curve.against, *ends)
-    return At("temperature", "degC", *COPPER_C) if check.measure.copper else None
+        return Condition("temperature" if warm else "length", curve.against, *ends)
+    return Condition("temperature", "degC", *COPPER_C) if check.measure.copper else None
 
 
 def window_at(machine: MachineType, check: Check, window: Window, at: float) -> Window:

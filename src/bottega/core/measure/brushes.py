@@ -6,7 +6,7 @@ WEEKS = 52.18
 """Weeks a year."""
 
 
-class Left(NamedTuple):
+class BrushLeft(NamedTuple):
     """What is left of a brush: millimetres to its limit, millimetres worn a year, years and washes
     until then."""
 
@@ -18,7 +18,7 @@ class Left(NamedTuple):
 
 def brush_left(
     new_mm: float, now_mm: float, least_mm: float, years: float, washes_a_week: float
-) -> Left:
+) -> BrushLeft:
     """Return how long brushes will last if they wear on as they did (a straight line)."""
     if now_mm > new_mm:
         raise ValueError(
@@ -27,4 +27,4 @@ def brush_left(
     wear = (new_mm - now_mm) / years
     left = max(0.0, now_mm - least_mm)
     lasts = left / wear if wear else float("inf")
-    return Left(left, wear, lasts, lasts * washes_a_week * WEEKS)
+    return BrushLeft(left, wear, lasts, lasts * washes_a_week * WEEKS)

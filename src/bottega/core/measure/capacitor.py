@@ -4,7 +4,7 @@ from math import log, pi
 from typing import NamedTuple
 
 
-class Limits(NamedTuple):
+class CapacitorLimits(NamedTuple):
     """The least and the most a mark allows, in microfarad."""
 
     low_uf: float
@@ -20,17 +20,19 @@ class Discharge(NamedTuple):
     joule: float
 
 
-class Running(NamedTuple):
+class OnMains(NamedTuple):
     """A capacitor on the mains: its reactance in ohm and its current in ampere."""
 
     ohm: float
     ampere: float
 
 
-def capacitor_band(microfarad: float, less_percent: float, more_percent: float) -> Limits:
+def capacitor_band(microfarad: float, less_percent: float, more_percent: float) -> CapacitorLimits:
     """Return what a marked capacitor may have; classes of tolerance as marked (IEC 60252-1: 5 or
     10 per cent)."""
-    return Limits(microfarad * (1 - less_percent / 100), microfarad * (1 + more_percent / 100))
+    return CapacitorLimits(
+        microfarad * (1 - less_percent / 100), microfarad * (1 + more_percent / 100)
+    )
 
 
 def discharge(microfarad: float, volts: float, ohm: float, safe_v: float) -> Discharge:
@@ -40,10 +42,10 @@ def discharge(microfarad: float, volts: float, ohm: float, safe_v: float) -> Dis
     return Discharge(seconds, volts * volts / ohm, farad * volts * volts / 2)
 
 
-def capacitor_running(microfarad: float, volts: float, hertz: float) -> Running:
+def capacitor_running(microfarad: float, volts: float, hertz: float) -> OnMains:
     """Return what runs through a capacitor on the mains: X = 1/(2·pi·f·C), I = U/X."""
     ohm = 1e6 / (2 * pi * hertz * microfarad)
-    return Running(ohm, volts / ohm)
+    return OnMains(ohm, volts / ohm)
 
 
 def capacitor_by_current(ampere: float, volts: float, hertz: float) -> float:

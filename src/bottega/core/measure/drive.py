@@ -22,7 +22,7 @@ class Synchronous(NamedTuple):
     slip_percent: float
 
 
-class Pressed(NamedTuple):
+class DrumPull(NamedTuple):
     """What a turning drum does: g at its wall, and the wall's speed in metre/second."""
 
     g: float
@@ -37,7 +37,7 @@ class Pull(NamedTuple):
     weighs_kg: float
 
 
-class Running(NamedTuple):
+class RunningOut(NamedTuple):
     """A drum running out: its moment of inertia in kg·m², and what brakes it in newton metre."""
 
     inertia_kg_m2: float
@@ -66,10 +66,10 @@ def synchronous(hertz: float, poles: float, rpm: float) -> Synchronous:
     return Synchronous(field, (1 - rpm / field) * 100)
 
 
-def wall_force(rpm: float, drum_mm: float) -> Pressed:
+def wall_force(rpm: float, drum_mm: float) -> DrumPull:
     """Return how the laundry is pressed to the wall: omega²·r/g."""
     omega, radius = rpm * 2 * pi / 60, drum_mm / 2000
-    return Pressed(omega * omega * radius / GRAVITY, omega * radius)
+    return DrumPull(omega * omega * radius / GRAVITY, omega * radius)
 
 
 def unbalance(kilograms: float, drum_mm: float, rpm: float) -> Pull:
@@ -79,11 +79,11 @@ def unbalance(kilograms: float, drum_mm: float, rpm: float) -> Pull:
     return Pull(newton, newton / GRAVITY)
 
 
-def coast_down(drum_kg: float, drum_mm: float, rpm: float, seconds: float) -> Running:
+def coast_down(drum_kg: float, drum_mm: float, rpm: float, seconds: float) -> RunningOut:
     """Return what brakes a drum that runs out: T = J·omega/t, with the drum a hoop, J = m·r²
     (Newton)."""
     inertia = drum_kg * (drum_mm / 2000) ** 2
-    return Running(inertia, inertia * rpm * 2 * pi / 60 / seconds)
+    return RunningOut(inertia, inertia * rpm * 2 * pi / 60 / seconds)
 
 
 def detents(counted: float, turns: float) -> float:

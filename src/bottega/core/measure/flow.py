@@ -18,7 +18,7 @@ class BothTaps(NamedTuple):
     weaker_l_min: float
 
 
-class Tally(NamedTuple):
+class ValveTally(NamedTuple):
     """How often it ran on, in per cent of the tries, and in how many of a hundred a valve that
     sticks now and then would have shown itself by now."""
 
@@ -55,9 +55,9 @@ def bucket_both(
     return BothTaps(cold, hot, min(cold, hot))
 
 
-def run_on_tally(tries: float, ran_on: float) -> Tally:
+def run_on_tally(tries: float, ran_on: float) -> ValveTally:
     """Return what so many tries of pulling the plug while it fills say: 1 - (1 - p)^n is the chance
     that a valve that sticks with p would have shown it (binomial)."""
     if ran_on > tries:
         raise ValueError(f"found {ran_on:g} of {tries:g} tries, expected at most as many")
-    return Tally(ran_on / tries * 100, (1 - (1 - STICKS) ** tries) * 100)
+    return ValveTally(ran_on / tries * 100, (1 - (1 - STICKS) ** tries) * 100)

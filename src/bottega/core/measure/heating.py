@@ -10,7 +10,7 @@ WATER_KG_L = 0.998
 """Kilogram a litre of water at 20 °C (IAPWS)."""
 
 
-class Taken(NamedTuple):
+class ElementTakes(NamedTuple):
     """What an element takes: ``watts`` and ``ampere``."""
 
     watts: float
@@ -36,10 +36,10 @@ def element_ohm(volts: float, watts: float) -> float:
     return element_resistance_ohm(volts, watts)
 
 
-def power_at_mains(ohm: float, volts: float) -> Taken:
+def power_at_mains(ohm: float, volts: float) -> ElementTakes:
     """Return what an element of ``ohm`` takes at the mains as it is: P = U²/R, I = U/R (Ohm,
     Joule)."""
-    return Taken(volts * volts / ohm, volts / ohm)
+    return ElementTakes(volts * volts / ohm, volts / ohm)
 
 
 def heating_watts(total_w: float, others_w: float) -> float:

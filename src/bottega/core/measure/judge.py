@@ -31,7 +31,7 @@ class NoExpectedValue(LookupError):
 
 
 @dataclass(frozen=True)
-class Verdict:
+class JudgedReading:
     """A judged reading. ``weights`` spreads it over the check's outcomes by the meter's accuracy
     (sums to one; even where it is inconclusive)."""
 
@@ -111,7 +111,7 @@ def volts_said(amount: float, low: float, high: float) -> str:
     return "Too little: something is there, and not enough"
 
 
-def judge(check: Check, measured: Measured, window: Window, quantity: Quantity) -> Verdict:
+def judge(check: Check, measured: Measured, window: Window, quantity: Quantity) -> JudgedReading:
     """Return the verdict on a reading. Near a limit the spread is soft: a Gaussian of the meter's
     accuracy."""
     assert check.measure is not None
@@ -126,7 +126,7 @@ def judge(check: Check, measured: Measured, window: Window, quantity: Quantity) 
     outcome = max(weights, key=lambda name: weights[name])
     borderline = 1 - weights[outcome] / total > BORDERLINE
     settled = {name: share / total for name, share in _spread(weights, check).items()}
-    return Verdict(measured, window, band, outcome, borderline, settled)
+    return JudgedReading(measured, window, band, outcome, borderline, settled)
 
 
 def _spread(weights: dict[str, float], check: Check) -> dict[str, float]:

@@ -15,7 +15,7 @@ COIL_BELOW_OHM = 1e5
 
 
 @dataclass(frozen=True)
-class Doubt:
+class Suspicion:
     """What a reading looks like. ``open_circuit`` where it is as good as overload: that may be kept
     by one press, for it makes no bad reading a good one."""
 
@@ -25,7 +25,7 @@ class Doubt:
 
 def doubts(
     machine: MachineType, check: Check, measured: Measured, window: Window, quantity: Quantity
-) -> list[Doubt]:
+) -> list[Suspicion]:
     """Return what a reading outside its window looks like, likeliest first: another prefix, a
     slipped comma, an open lead, the wrong pair.
 
@@ -38,19 +38,19 @@ def doubts(
         return []
     if measure.side or quantity.guarded or measured.bound:
         return []
-    found: list[Doubt] = []
+    found: list[Suspicion] = []
     plain = measured.typed[-1:].isdigit()
     if plain and unit_is_wide(measured.unit):
         for factor, prefix in ((THOUSAND, "kilo"), (1 / THOUSAND, "milli")):
             if _fits(amount * factor, window):
-                found.append(Doubt(f"typed in {prefix}{measured.unit}"))
+                found.append(Suspicion(f"typed in {prefix}{measured.unit}"))
     if measured.unit == "ohm" and amount >= OPEN_FROM_OHM and window.high < COIL_BELOW_OHM:
-        found.append(Doubt("an open lead: so much is air, skin or damp, not a coil", True))
+        found.append(Suspicion("an open lead: so much is air, skin or damp, not a coil", True))
     if plain and any(_fits(amount * factor, window) for factor in (10.0, 0.1)):
-        found.append(Doubt("a slip of the decimal comma"))
+        found.append(Suspicion("a slip of the decimal comma"))
     other = _other_pair(machine, check, amount)
     if other is not None and not found:
-        found.append(Doubt(f"the leads on another pair: it fits “{other}”"))
+        found.append(Suspicion(f"the leads on another pair: it fits “{other}”"))
     return found
 
 

@@ -16,7 +16,7 @@ State = Literal["lifted", "moving", "settled", "open"]
 
 
 @dataclass(frozen=True)
-class Heard:
+class MeterState:
     """What a meter's last sample makes of it: ``amount`` is what it shows (None at overload),
     ``settled`` what was offered last and stands, None where nothing does; ``kept`` says that the
     probes were lifted from it and touched again."""
@@ -39,14 +39,14 @@ class Settler:
     _settled: float | None = None
     _lifted_since: bool = False
 
-    def take(self, amount: float | None) -> Heard:
+    def take(self, amount: float | None) -> MeterState:
         """Return what one more sample makes of it, in the quantity's unit; None is overload."""
         if self._away(amount):
             self._last.clear()
             self._over += 1
             self._lifted_since = self._settled is not None
             open_ = self.quantity.ol and self._over >= OPEN_SAMPLES and self._settled is None
-            return Heard("open" if open_ else "lifted", amount, self._settled)
+            return MeterState("open" if open_ else "lifted", amount, self._settled)
         assert amount is not None
         self._over = 0
         kept = self._lifted_since
@@ -56,10 +56,10 @@ class Settler:
         self._last.append(amount)
         if not kept and len(self._last) == SAMPLES and self._agree():
             self._settled = settled = sum(self._last) / SAMPLES
-            return Heard("settled", amount, settled)
+            return MeterState("settled", amount, settled)
         if not kept and not self._near(settled):
             self._settled = settled = None
-        return Heard("moving", amount, settled, kept)
+        return MeterState("moving", amount, settled, kept)
 
     def forget(self) -> None:
         """Begin anew: another pair of points, or what had settled was kept."""

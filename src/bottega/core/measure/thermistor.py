@@ -8,7 +8,7 @@ REFERENCE_K = 298.15
 """25 °C, at which a thermistor is named."""
 
 
-class Curve(NamedTuple):
+class ThermistorCurve(NamedTuple):
     """A thermistor's curve: ``beta_k`` in kelvin, and its ohm at 25 °C."""
 
     beta_k: float
@@ -25,7 +25,9 @@ def thermistor_c(r25_ohm: float, beta_k: float, ohm: float) -> float:
     return 1 / (1 / REFERENCE_K + log(ohm / r25_ohm) / beta_k) - ZERO_C_K
 
 
-def thermistor_curve(first_ohm: float, first_c: float, second_ohm: float, second_c: float) -> Curve:
+def thermistor_curve(
+    first_ohm: float, first_c: float, second_ohm: float, second_c: float
+) -> ThermistorCurve:
     """Return the curve through two readings: B = ln(R1/R2)/(1/T1 - 1/T2)."""
     if abs(first_c - second_c) < 1:
         raise ValueError(
@@ -34,7 +36,7 @@ def thermistor_curve(first_ohm: float, first_c: float, second_ohm: float, second
     inverse = 1 / (first_c + ZERO_C_K) - 1 / (second_c + ZERO_C_K)
     beta = log(first_ohm / second_ohm) / inverse
     at_25 = first_ohm * exp(beta * (1 / REFERENCE_K - 1 / (first_c + ZERO_C_K)))
-    return Curve(beta, at_25)
+    return ThermistorCurve(beta, at_25)
 
 
 def thermistor_ratio(beta_k: float, cold_c: float, warm_c: float) -> float:

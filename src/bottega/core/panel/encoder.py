@@ -19,7 +19,7 @@ SHORT_S, LONG_S, DARK_S, LONG_DARK_S = 0.35, 1.3, 0.6, 2.4
 
 
 @dataclass(frozen=True)
-class Shown:
+class CodeShowing:
     """One showing of a code; empty where this panel has no such thing. ``lit`` are the lamps of
     each page, or of the one pattern, from the left: 0 dark, 1 lit, 2 blinking. Of a bar it is its
     tone, then its length."""
@@ -29,19 +29,19 @@ class Shown:
     text: str = ""
 
 
-def shown(panel: PanelRecord, code: Code, rounds: int = 1) -> Shown:
+def shown(panel: PanelRecord, code: Code, rounds: int = 1) -> CodeShowing:
     """Return what the panel shows for a code, a train ``rounds`` times over. Raises PanelError for
     a sum its lamps cannot make."""
     if panel.kind == "display":
-        return Shown(text=code.record.text or "")
+        return CodeShowing(text=code.record.text or "")
     if panel.kind == "lamp_pattern":
-        return Shown(lit=(code.record.show,))
+        return CodeShowing(lit=(code.record.show,))
     if panel.kind == "bar":
-        return Shown(lit=tuple((figure,) for figure in code.record.show))
+        return CodeShowing(lit=tuple((figure,) for figure in code.record.show))
     if panel.kind == "lamp_weights":
-        return Shown(lit=tuple(lamps_for(panel, total) for total in code.record.show))
+        return CodeShowing(lit=tuple(lamps_for(panel, total) for total in code.record.show))
     assert panel.kind in RHYTHMS
-    return Shown(taps=_train(panel, code.record.show, rounds))
+    return CodeShowing(taps=_train(panel, code.record.show, rounds))
 
 
 def lamps_for(panel: PanelRecord, total: int) -> tuple[int, ...]:

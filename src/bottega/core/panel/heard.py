@@ -21,7 +21,7 @@ LEAST_CHANCE = 0.01
 
 
 @dataclass(frozen=True)
-class Reading:
+class CodeReading:
     """A code and its chance (0..1); None for what is in no table."""
 
     code: Code | None
@@ -29,21 +29,23 @@ class Reading:
 
 
 @dataclass(frozen=True)
-class Heard:
+class PanelReadings:
     """All readings, the likeliest first, with the rounds as they were counted. ``odd`` are those of
     them that the first reading takes for miscounted, from nought."""
 
     rounds: tuple[tuple[int, ...], ...]
-    readings: tuple[Reading, ...]
+    readings: tuple[CodeReading, ...]
     odd: tuple[int, ...]
 
     @property
-    def first(self) -> Reading:
+    def first(self) -> CodeReading:
         """Return the likeliest reading."""
         return self.readings[0]
 
 
-def heard(machine: MachineType, rounds: Sequence[tuple[int, ...]], slips: PanelTable) -> Heard:
+def heard(
+    machine: MachineType, rounds: Sequence[tuple[int, ...]], slips: PanelTable
+) -> PanelReadings:
     """Return what the rounds stand for. Each flash, stroke or tone is missed, counted twice or
     taken for another with the chances of the panel's table, the codes are as likely as each other,
     and none of them with its own. Raises PanelError where nothing was counted, or not by the
@@ -63,12 +65,12 @@ def heard(machine: MachineType, rounds: Sequence[tuple[int, ...]], slips: PanelT
     first = readings[0].code
     true = first.record.show if first else max(set(rounds), key=rounds.count)
     odd = tuple(n for n, counts in enumerate(rounds) if counts != true)
-    return Heard(tuple(rounds), readings, odd)
+    return PanelReadings(tuple(rounds), readings, odd)
 
 
 def by_chance(
     machine: MachineType, seen: Callable[[Code], float], unlisted: float, slips: PanelTable
-) -> tuple[Reading, ...]:
+) -> tuple[CodeReading, ...]:
     """Return every code with its chance, the likeliest first, None for what is in no table.
     ``seen`` gives P(what was seen | a code is shown), ``unlisted`` that for what has none."""
     panel = machine.panel
@@ -79,9 +81,9 @@ def by_chance(
     other = slips.code_unlisted * unlisted
     whole = sum(weights) + other
     if whole == 0:
-        return (Reading(None, 1.0),)
-    found = [Reading(code, w / whole) for code, w in zip(codes, weights, strict=True)]
-    found.append(Reading(None, other / whole))
+        return (CodeReading(None, 1.0),)
+    found = [CodeReading(code, w / whole) for code, w in zip(codes, weights, strict=True)]
+    found.append(CodeReading(None, other / whole))
     found.sort(key=lambda reading: -reading.chance)
     return tuple(r for n, r in enumerate(found) if n == 0 or r.chance >= LEAST_CHANCE)
 

@@ -9,7 +9,7 @@ from bottega.core.library.machine_type import MachineType
 from bottega.core.library.panel_record import PanelRecord
 from bottega.core.library.tables import PanelTable
 from bottega.core.panel.decoder import PanelError, characters, panel_of, refuse_impossible
-from bottega.core.panel.heard import Heard, by_chance, showings
+from bottega.core.panel.heard import PanelReadings, by_chance, showings
 from bottega.core.panel.segments import strays
 
 UNSURE = None
@@ -20,7 +20,7 @@ MOST_WEIGHTS = 12
 """Lamps of a weighted row; chosen, their sums are gone through one by one."""
 
 
-def seen(machine: MachineType, pages: tuple[Page, ...], slips: PanelTable) -> Heard:
+def seen(machine: MachineType, pages: tuple[Page, ...], slips: PanelTable) -> PanelReadings:
     """Return what lamps stand for, as ``Shown.lit`` lays them out, None where somebody is unsure.
     Each is misread with the chance of the panel's table; one nobody is sure of says nothing.
     Raises PanelError for what this panel has not."""
@@ -33,10 +33,10 @@ def seen(machine: MachineType, pages: tuple[Page, ...], slips: PanelTable) -> He
     readings = by_chance(
         machine, lambda code: _fits(panel, code.record.show, pages, slip), unlisted, slips
     )
-    return Heard((), readings, ())
+    return PanelReadings((), readings, ())
 
 
-def seen_sums(machine: MachineType, sums: tuple[int, ...], slips: PanelTable) -> Heard:
+def seen_sums(machine: MachineType, sums: tuple[int, ...], slips: PanelTable) -> PanelReadings:
     """Return what the sums of a weighted row's pages stand for; one lamp more or less is the slip
     people make. Raises PanelError for sums that cannot be."""
     panel = panel_of(machine)
@@ -53,10 +53,10 @@ def seen_sums(machine: MachineType, sums: tuple[int, ...], slips: PanelTable) ->
         (1 - slip) ** len(sums) / showings(panel),
         slips,
     )
-    return Heard((), readings, ())
+    return PanelReadings((), readings, ())
 
 
-def seen_text(machine: MachineType, text: str, slips: PanelTable) -> Heard:
+def seen_text(machine: MachineType, text: str, slips: PanelTable) -> PanelReadings:
     """Return what characters stand for, a question mark where somebody is unsure. Raises
     PanelError."""
     panel = panel_of(machine)
@@ -67,7 +67,7 @@ def seen_text(machine: MachineType, text: str, slips: PanelTable) -> Heard:
     readings = by_chance(
         machine, lambda code: _spelt(panel, code.record.text or "", wanted, slip), unlisted, slips
     )
-    return Heard((), readings, ())
+    return PanelReadings((), readings, ())
 
 
 _LETTERS = 1 / 30

@@ -10,7 +10,7 @@ HANDS = "none"
 
 
 @dataclass(frozen=True)
-class Item:
+class WorkItem:
     """One piece of work: its minutes, its tool, the posture it wants (None where any does), what
     has to come before it, and how long before it another item has to be over: a soak."""
 
@@ -24,7 +24,7 @@ class Item:
 
 
 @dataclass(frozen=True)
-class Prices:
+class ChangeoverMinutes:
     """What changing over takes, in minutes: each posture by the one it becomes, and another
     tool."""
 
@@ -38,17 +38,17 @@ class Prices:
 
 
 @dataclass(frozen=True)
-class Work:
+class WorkToOrder:
     """What is to be ordered: the items, the posture and the tool it begins with, and the posture
     it has to end in (None where any does)."""
 
-    items: tuple[Item, ...]
+    items: tuple[WorkItem, ...]
     posture: str
-    prices: Prices
+    prices: ChangeoverMinutes
     ends: str | None = None
 
     @cached_property
-    def known(self) -> dict[str, Item]:
+    def known(self) -> dict[str, WorkItem]:
         """Return the items by id."""
         return {item.id: item for item in self.items}
 
@@ -58,7 +58,7 @@ class Timed:
     """An item in its place: the posture it is done in, whether posture or tool changed for it, and
     how long nothing could be done before it; when it begins and ends, in minutes."""
 
-    item: Item
+    item: WorkItem
     posture: str
     turned: bool
     retooled: bool
@@ -83,7 +83,7 @@ class NoOrder(ValueError):
     """Items that wait for each other in a circle."""
 
 
-def timed(work: Work, ids: Sequence[str], optimal: bool = False) -> Order:
+def timed(work: WorkToOrder, ids: Sequence[str], optimal: bool = False) -> Order:
     """Return an order with its times: postures change as late as they can, tools when another is
     wanted. Raises NoOrder when something comes before what it waits for."""
     steps: list[Timed] = []
@@ -119,7 +119,7 @@ def timed(work: Work, ids: Sequence[str], optimal: bool = False) -> Order:
     return Order(tuple(steps), round(clock, 3), tips, changes, round(idle, 3), optimal)
 
 
-def naive(work: Work) -> Order:
+def naive(work: WorkToOrder) -> Order:
     """Return the items as they are listed, each as soon as what it waits for is done."""
     left, done, order = list(work.items), set[str](), []
     while left:
@@ -132,7 +132,7 @@ def naive(work: Work) -> Order:
     return timed(work, order)
 
 
-def above(work: Work) -> dict[str, set[str]]:
+def above(work: WorkToOrder) -> dict[str, set[str]]:
     """Return by item everything that has to come before it, near and far."""
     known: dict[str, set[str]] = {}
 

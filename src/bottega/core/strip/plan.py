@@ -14,7 +14,7 @@ from bottega.core.library.tables import Tables
 from bottega.core.library.vocabulary import STATES, StateField
 from bottega.core.machine.reach import ReachStep
 from bottega.core.machine.state import MachineState
-from bottega.core.strip.order import HANDS, Item, Order, Prices, Work, naive
+from bottega.core.strip.order import HANDS, ChangeoverMinutes, Order, WorkItem, WorkToOrder, naive
 from bottega.core.strip.shortest import shortest
 
 SOAKED = "soak:"
@@ -24,7 +24,7 @@ MOST_WAYS = 12
 
 
 @dataclass(frozen=True)
-class Way:
+class StripWay:
     """One way to a part and back: which operations, in which order, what is done first to make
     safe, what it takes, and what it risks."""
 
@@ -72,15 +72,15 @@ class Way:
 
 
 @dataclass(frozen=True)
-class Plan:
+class StripPlan:
     """The ways to a part, the shortest first."""
 
-    ways: tuple[Way, ...]
+    ways: tuple[StripWay, ...]
     blocked: tuple[str, ...] = ()
     """Operations of the shortest that cannot be done, where no way is left without such a one."""
 
     @property
-    def best(self) -> Way:
+    def best(self) -> StripWay:
         """Return the shortest."""
         return self.ways[0]
 
@@ -96,7 +96,7 @@ def plan(
     needs: Needs,
     soaking: Soaking = MappingProxyType({}),
     stuck: Collection[str] = (),
-) -> Plan:
+) -> StripPlan:
     """Return every way from how a machine stands to what a repair needs, and back to closed; the
     shortest first. What is off already is not done again, and goes back too. No way leads over what
     is ``stuck``, unless all of them do."""
@@ -109,10 +109,12 @@ def plan(
     ]
     named = {way.operations: way for way in chosen}
     ways = sorted(named.values(), key=lambda way: (way.minutes, way.tips))
-    return Plan(tuple(ways), tuple(name for name in ways[0].operations if name in held))
+    return StripPlan(tuple(ways), tuple(name for name in ways[0].operations if name in held))
 
 
-def steps_of(machine: MachineType, tables: Tables, way: Way, needs: Needs) -> tuple[ReachStep, ...]:
+def steps_of(
+    machine: MachineType, tables: Tables, way: StripWay, needs: Needs
+) -> tuple[ReachStep, ...]:
     """Return a way as steps one after the other: what makes it safe, what is oiled, what comes off,
     how it is stood in between."""
     steps = [_change(machine, tables, field, to) for field, to in way.first]
@@ -221,7 +223,7 @@ def _way(
     needs: Needs,
     picks: dict[str, str],
     soaking: Soaking,
-) -> Way:
+) -> StripWay:
     operations = _closure(machine, state, needs, picks)
     opening, closing = _works(machine, tables, state, needs, operations, soaking)
     first = _first(machine, tables, state, needs, operations)
@@ -233,7 +235,7 @@ def _way(
     postures = {step.posture for step in (*opened.steps, *closed.steps)}
     if "tipped" in {*postures, needs.posture, state.posture}:
         hands += [one.people for one in tables.make_safe.laid(machine.laid)[:1]]
-    return Way(
+    return StripWay(
         name=", ".join(machine.operations[name].name for name in special),
         operations=operations,
         begins=state.posture,
@@ -252,7 +254,7 @@ def forget() -> None:
 
 
 @lru_cache(maxsize=512)
-def _solved(work: Work) -> Order:
+def _solved(work: WorkToOrder) -> Order:
     return shortest(work)
 
 
@@ -263,14 +265,14 @@ def _works(
     needs: Needs,
     operations: tuple[str, ...],
     soaking: Soaking,
-) -> tuple[Work, Work]:
+) -> tuple[WorkToOrder, WorkToOrder]:
     """Return the work of opening, which ends as the repair wants the machine to lie or stand, and
     that of closing after it."""
-    prices = Prices(
+    prices = ChangeoverMinutes(
         tuple((to, change.minutes) for to, change in tables.changes["posture"].items()),
         tables.strip.tool_minutes,
     )
-    items: list[Item] = []
+    items: list[WorkItem] = []
     for name in operations:
         record = machine.operations[name]
         soaks: tuple[tuple[str, float], ...] = ()
@@ -278,7 +280,7 @@ def _works(
             oil = f"{SOAKED}{name}"
             oiled = name in soaking
             laid = (
-                Item(oil, 0.0)
+                WorkItem(oil, 0.0)
                 if oiled
                 else replace(_item(oil, record), minutes=tables.strip.oil_minutes)
             )
@@ -286,9 +288,9 @@ def _works(
             soaks = ((oil, soaking[name] if oiled else record.soak_minutes),)
         after = (*_before(machine, record, operations), *(oil for oil, _ in soaks))
         items.append(replace(_item(name, record), after=after, soaks=soaks))
-    opening = Work(tuple(items), state.posture, prices, needs.posture)
+    opening = WorkToOrder(tuple(items), state.posture, prices, needs.posture)
     off = (*(name for name in state.off if name in machine.operations), *operations)
-    return opening, Work(
+    return opening, WorkToOrder(
         tuple(_back(machine, name, off) for name in off),
         _last_posture(opening),
         prices,
@@ -296,13 +298,13 @@ def _works(
     )
 
 
-def _last_posture(opening: Work) -> str:
+def _last_posture(opening: WorkToOrder) -> str:
     steps = _solved(opening).steps
     return opening.ends or (steps[-1].posture if steps else opening.posture)
 
 
-def _item(name: str, record: OperationRecord) -> Item:
-    return Item(name, record.minutes, record.tool, record.needs.posture, record.after)
+def _item(name: str, record: OperationRecord) -> WorkItem:
+    return WorkItem(name, record.minutes, record.tool, record.needs.posture, record.after)
 
 
 def _before(
@@ -313,7 +315,7 @@ def _before(
     return tuple(instead.get(before, before) for before in record.after)
 
 
-def _back(machine: MachineType, name: str, off: tuple[str, ...]) -> Item:
+def _back(machine: MachineType, name: str, off: tuple[str, ...]) -> WorkItem:
     """Return the work of putting one thing back: after all that lies under it."""
     record = machine.operations[name]
     names = {name, record.instead}
@@ -321,7 +323,7 @@ def _back(machine: MachineType, name: str, off: tuple[str, ...]) -> Item:
     later = [other for other in record.back_after if other in off]
     minutes = record.back_minutes or record.minutes
     after = tuple(dict.fromkeys([*under, *later]))
-    return Item(name, minutes, record.tool, record.needs.posture, after)
+    return WorkItem(name, minutes, record.tool, record.needs.posture, after)
 
 
 def _first(

@@ -8,7 +8,16 @@ from heapq import heappop, heappush
 from itertools import count
 from typing import NamedTuple
 
-from bottega.core.strip.order import HANDS, Item, NoOrder, Order, Work, above, naive, timed
+from bottega.core.strip.order import (
+    HANDS,
+    NoOrder,
+    Order,
+    WorkItem,
+    WorkToOrder,
+    above,
+    naive,
+    timed,
+)
 
 MOST_STATES = 400_000
 """States looked at before the search gives up and says so; chosen, about ten seconds. No shipped
@@ -27,7 +36,7 @@ class _State(NamedTuple):
     soaking: tuple[tuple[int, int], ...]
 
 
-def shortest(work: Work) -> Order:
+def shortest(work: WorkToOrder) -> Order:
     """Return the shortest order of all, proved unless the search had to give up. Raises NoOrder for
     a circle."""
     listed = naive(work)
@@ -38,7 +47,7 @@ def shortest(work: Work) -> Order:
 class _Search:
     """The search, with what it knows of every item by its number."""
 
-    def __init__(self, work: Work) -> None:
+    def __init__(self, work: WorkToOrder) -> None:
         self.work = work
         self.items = work.items
         place = {item.id: n for n, item in enumerate(work.items)}
@@ -55,7 +64,7 @@ class _Search:
     def _bits(self, names: tuple[str, ...], place: dict[str, int]) -> int:
         return sum(1 << place[name] for name in set(names) if name in place)
 
-    def _fills(self, item: Item, far: dict[str, set[str]]) -> int:
+    def _fills(self, item: WorkItem, far: dict[str, set[str]]) -> int:
         """Return the items (by bit) whose soak this one may fill: those it neither has to come
         before the oil of, nor has to wait for."""
         bits = 0

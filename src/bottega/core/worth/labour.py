@@ -12,7 +12,7 @@ from bottega.core.library.tables import Tables
 from bottega.core.library.vocabulary import ProofName
 from bottega.core.machine.state import MachineState
 from bottega.core.strip.pace import paced
-from bottega.core.strip.plan import Way, plan
+from bottega.core.strip.plan import StripWay, plan
 
 Pace = tuple[tuple[str, float], ...]
 """By operation, by which factor the shop takes longer than the library says; sorted."""
@@ -93,7 +93,9 @@ def _together(repairs: Iterable[RepairOption]) -> list[Needs]:
     return ways
 
 
-def proofs_of(machine: MachineType, parts: Iterable[str], ways: Iterable[Way]) -> set[ProofName]:
+def proofs_of(
+    machine: MachineType, parts: Iterable[str], ways: Iterable[StripWay]
+) -> set[ProofName]:
     """Return the proofs owed after work on parts: by each part, and by all that was open on the
     ways."""
     owed = {p for way in ways for name in way.operations for p in machine.operations[name].owes}

@@ -13,10 +13,10 @@ from bottega.core.library.tables import Tables
 from bottega.core.machine.state import MachineState
 from bottega.core.shop import ShopSettings
 from bottega.core.wording import lower_first
-from bottega.core.worth.quote import LEAST_SHOWN, Line, Quote, quote, repair_quote
+from bottega.core.worth.quote import LEAST_SHOWN, BillLine, Quote, quote, repair_quote
 from bottega.core.worth.together import cheapest_set
 
-TELLING = 0.03
+LEAST_ENDED = 0.03
 """A repair that ends it less often than that is no choice; chosen, one in thirty."""
 HONEST = 0.3
 """From this chance on that the machine is sound, saying so is among the choices; chosen."""
@@ -77,7 +77,7 @@ def options(
     fee = "The visit fee is charged all the same."
     found.append(Option("refer", (), "Hand it to another firm", visit, 0.0, fee))
     price = round(shop.money(belief.model.machine.new_price_eur), 2)
-    new = quote([Line("A new machine of this kind, about", price)], 0, shop)
+    new = quote([BillLine("A new machine of this kind, about", price)], 0, shop)
     guess = "Price of a new one is a guess."
     found.append(Option("replace", (), "Replace the machine", new, 1.0, guess))
     if belief.sound > HONEST or tuple(order[:1]) == (NOTHING_WRONG,):
@@ -98,10 +98,10 @@ def _repairs(
     machine, chances = belief.model.machine, belief.fault_now()
     worth_it: list[tuple[tuple[RepairOption, ...], Quote, float]] = []
     for repair in machine.repairs.values():
-        if sum(chances[fault] for fault, _ in repair.covers) <= TELLING:
+        if sum(chances[fault] for fault, _ in repair.covers) <= LEAST_ENDED:
             continue
         ends = belief.any_of(dict(repair.covers))
-        if ends > TELLING:
+        if ends > LEAST_ENDED:
             priced = repair_quote(machine, (repair,), stood, tables, shop)
             worth_it.append(((repair,), priced, ends))
     single = [(own[0], priced) for own, priced, _ in worth_it if own[0].do != "advise"]

@@ -19,7 +19,7 @@ HARDLY = 0.002
 
 
 @dataclass(frozen=True)
-class Line:
+class BillLine:
     """One line: what it is, and money before tax in the shop's currency."""
 
     text: str
@@ -31,7 +31,7 @@ class Quote:
     """Lines before tax, the tax, and the total, in the shop's currency. ``minutes`` is the labour
     in it."""
 
-    lines: tuple[Line, ...]
+    lines: tuple[BillLine, ...]
     tax: float
     total: float
     minutes: float
@@ -48,10 +48,10 @@ class Cure:
     total: float
 
 
-def quote(lines: list[Line], minutes: float, shop: ShopSettings) -> Quote:
+def quote(lines: list[BillLine], minutes: float, shop: ShopSettings) -> Quote:
     """Return the quote of these lines with the visit fee in front and the shop's tax on
     everything."""
-    full = (Line("Visit and looking for the fault", shop.visit_fee), *lines)
+    full = (BillLine("Visit and looking for the fault", shop.visit_fee), *lines)
     net = sum(line.amount for line in full)
     tax = round(net * shop.tax_rate, 2)
     return Quote(full, tax, round(net + tax, 2), minutes)
@@ -67,12 +67,12 @@ def repair_quote(
     """Return the quote of repairs made together, from how the machine stood when it was taken on:
     labour by the plan (there, fitting, back, proofs), and the parts with their markup."""
     minutes = labour_of(machine, tables, repairs, stood, tuple(shop.pace)).minutes
-    lines = [Line(f"Labour, {minutes} min", round(minutes * shop.rate_per_hour / 60, 2))]
+    lines = [BillLine(f"Labour, {minutes} min", round(minutes * shop.rate_per_hour / 60, 2))]
     for repair in repairs:
         if repair.price_eur:
             part = machine.parts.get(repair.component)
             name = part.name if repair.do == "part" and part else "Small parts"
-            lines.append(Line(upper_first(name), shop.charged(repair.price_eur)))
+            lines.append(BillLine(upper_first(name), shop.charged(repair.price_eur)))
     return quote(lines, minutes, shop)
 
 

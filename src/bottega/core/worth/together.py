@@ -12,7 +12,7 @@ from bottega.core.diagnosis.infer import Belief
 from bottega.core.library.machine_type import RepairOption
 from bottega.core.worth.quote import Quote
 
-MOST = 3
+MOST_TOGETHER = 3
 """Repairs in a set; as many faults as a belief holds at once."""
 COUNTED_FROM = 1e-6
 """From this chance on a set of faults is counted; chosen, far below what is said."""
@@ -54,7 +54,7 @@ def cheapest_set(
     if not len(rows) or any(held_by((cover,)) >= wanted for _, _, cover in held):
         return None
     enough: list[tuple[int, ...]] = []
-    for count in range(2, MOST + 1):
+    for count in range(2, MOST_TOGETHER + 1):
         for places in combinations(range(len(held)), count):
             smaller = any(set(one) <= set(places) for one in enough)
             if not smaller and held_by([held[p][2] for p in places]) >= wanted:

@@ -11,7 +11,7 @@ router = APIRouter(prefix="/api/v1", include_in_schema=False)
 
 
 @dataclass(frozen=True)
-class Parameter:
+class DocParameter:
     """One parameter: its name, where it stands, its type."""
 
     name: str
@@ -27,7 +27,7 @@ class Operation:
     method: str
     summary: str
     description: str
-    parameters: list[Parameter]
+    parameters: list[DocParameter]
     answers: list[str]
 
 
@@ -50,7 +50,7 @@ def api_page(request: Request) -> Response:
             summary=op.get("summary", ""),
             description=op.get("description", ""),
             parameters=[
-                Parameter(p["name"], p["in"], p["schema"].get("type", ""))
+                DocParameter(p["name"], p["in"], p["schema"].get("type", ""))
                 for p in op.get("parameters", [])
             ],
             answers=list(op.get("responses", {})),

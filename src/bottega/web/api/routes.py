@@ -48,7 +48,7 @@ FirstEventId = Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{8,60}$")]
 Seen = Annotated[int, Field(ge=0, le=10**6)] | None
 
 
-class Body(BaseModel):
+class RequestBody(BaseModel):
     """What is sent; unknown keys are refused."""
 
     model_config = ConfigDict(extra="forbid")
@@ -67,7 +67,7 @@ class MachineItem(BaseModel):
     codes: int
 
 
-class NewJob(Body):
+class NewJob(RequestBody):
     """A call: what is known of the machine, the complaint, the phrases in it. Author and time are
     the asker's."""
 
@@ -77,7 +77,7 @@ class NewJob(Body):
     said: list[str] = []
 
 
-class NewEvent(Body):
+class NewEvent(RequestBody):
     """An event: client-made id and body; ``seen`` is how many events its author had before them."""
 
     id: EventId
@@ -85,7 +85,7 @@ class NewEvent(Body):
     body: dict[str, Any]
 
 
-class NewReading(Body):
+class NewReading(RequestBody):
     """A measurement as typed, with its unit."""
 
     id: EventId
@@ -96,7 +96,7 @@ class NewReading(Body):
     at: str = Field("", description="The temperature or level it was taken at, with its unit.")
 
 
-class Shown(Body):
+class PanelShown(RequestBody):
     """What a panel shows, in one of its ways: ``rounds`` of counts, or of tones with 1 for high;
     ``taps`` in time ("0:0:300 0:812:310/0:0:290 ...", lamp from nought, milliseconds when and how
     long, rounds parted by a slash); ``lamps`` as sums of each page, 0, 1 and 2 for dark, lit and
@@ -124,7 +124,7 @@ class PanelReading(BaseModel):
         return cls(code=id_, name=name, chance=round(chance, 4))
 
 
-class Amount(BaseModel):
+class AmountItem(BaseModel):
     """A figure in its unit; null where it has no end."""
 
     amount: float | None
@@ -136,10 +136,10 @@ class WorkedOut(BaseModel):
 
     name: str
     source: str
-    gives: dict[str, Amount]
+    gives: dict[str, AmountItem]
 
 
-class Stored(BaseModel):
+class StoredAt(BaseModel):
     """Where a job's log stands after a change."""
 
     number: str
@@ -167,12 +167,12 @@ def list_machines(request: Request) -> list[MachineItem]:
 @router.post("/jobs", summary="Take a call", openapi_extra=takes(NewJob), **CHANGES)
 def create_job(
     request: Request, new: Annotated[NewJob, Depends(read(NewJob))], author: Author
-) -> Stored:
+) -> StoredAt:
     """Open a job. The same event id again returns the same job."""
     workshop = workshop_of(request)
     words = Words(new.complaint, exact=tuple(new.said))
     answer = open_job(workshop, new.opened, words, author, new.event_id)
-    return Stored(number=answer.number, seq=answer.seq)
+    return StoredAt(number=answer.number, seq=answer.seq)
 
 
 @router.post(
@@ -180,11 +180,11 @@ def create_job(
 )
 def create_event(
     request: Request, number: str, new: Annotated[NewEvent, Depends(read(NewEvent))], author: Author
-) -> Stored:
+) -> StoredAt:
     """Append one event; what the rules refuse leaves the job unchanged."""
     body = parse_body(new.body)
     answer = record(workshop_of(request), number, body, author, new.id, new.seen)
-    return Stored(number=number, seq=answer.seq)
+    return StoredAt(number=number, seq=answer.seq)
 
 
 @router.post(
@@ -198,14 +198,14 @@ def create_reading(
     number: str,
     new: Annotated[NewReading, Depends(read(NewReading))],
     author: Author,
-) -> Stored:
+) -> StoredAt:
     """Judge a reading as typed and append it. The unit is required."""
     workshop = workshop_of(request)
     answer = diagnose(workshop, number)
     asked = (answer.job, answer.machine, new.check, new.typed, new.unit)
     body = take_reading(workshop, *asked, at=new.at)
     after = record(workshop, number, body, author, new.id, new.seen)
-    return Stored(number=number, seq=after.seq)
+    return StoredAt(number=number, seq=after.seq)
 
 
 @router.get("/jobs/{number}/diagnosis", summary="Read the diagnosis", responses=PROBLEMS)
@@ -236,7 +236,7 @@ def work_out_formula(request: Request, name: str) -> WorkedOut:
     workshop = workshop_of(request)
     record, amounts = work_plainly(workshop, name, dict(request.query_params))
     gives = {
-        key: Amount(amount=amount if isfinite(amount) else None, unit=record.gives[key].unit)
+        key: AmountItem(amount=amount if isfinite(amount) else None, unit=record.gives[key].unit)
         for key, amount in amounts.items()
     }
     return WorkedOut(name=record.name, source=record.source, gives=gives)
@@ -246,10 +246,10 @@ def work_out_formula(request: Request, name: str) -> WorkedOut:
     "/panel/decode",
     summary="Decode what a panel shows",
     responses=PROBLEMS,
-    openapi_extra=takes(Shown),
+    openapi_extra=takes(PanelShown),
 )
 def decode_panel(
-    request: Request, shown: Annotated[Shown, Depends(read(Shown))], _author: Author
+    request: Request, shown: Annotated[PanelShown, Depends(read(PanelShown))], _author: Author
 ) -> list[PanelReading]:
     """Return every code it may be with its chance, the likeliest first; null for one in no table.
     Nothing is stored."""
@@ -276,10 +276,10 @@ def decode_panel(
 )
 def create_job_from_file(
     request: Request, raw: Annotated[bytes, Depends(raw_body)], _author: Author
-) -> Stored:
+) -> StoredAt:
     """Store an exported job, given as the body. Its authors and times are those of the file."""
     answer = import_job(workshop_of(request), raw)
-    return Stored(number=answer.number, seq=answer.seq)
+    return StoredAt(number=answer.number, seq=answer.seq)
 
 
 @router.get("/schema/job.json", summary="JSON Schema of a job file")

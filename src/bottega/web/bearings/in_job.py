@@ -7,7 +7,7 @@ from datetime import date
 from fastapi import APIRouter, Request, Response
 
 from bottega.app.answer import Answer
-from bottega.app.bearings.find import Pressed, pressed
+from bottega.app.bearings.find import PressForce, pressed
 from bottega.app.bearings.seals import ASKED, arrival, chosen, seat_fields, seating_of
 from bottega.app.errors import NotFound
 from bottega.app.job.answer import diagnose
@@ -46,7 +46,7 @@ class HubPage:
     order: list[str]
     """How it goes together, by the shop's schools."""
     section: Section
-    bearings: list[tuple[str, Bearing, Pressed]]
+    bearings: list[tuple[str, Bearing, PressForce]]
     numbers: tuple[SheetPart, ...]
     makers_price: float | None
     arrives: date

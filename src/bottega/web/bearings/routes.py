@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from fastapi import APIRouter, Request, Response
 
 from bottega.app.bearings.find import SIZES, Described, described, find_bearings
-from bottega.app.bearings.seals import ASKED, Offer, offers_for, seat_typed
+from bottega.app.bearings.seals import ASKED, StackOffer, offers_for, seat_typed
 from bottega.app.errors import BadValue
 from bottega.core.bearings.mark import Bearing
 from bottega.web.bearings.section import Section, of_bearing, of_seat
@@ -32,10 +32,10 @@ class BearingsPage:
 
 
 @dataclass(frozen=True)
-class Drawn:
+class DrawnStack:
     """A stack of seals with its drawing."""
 
-    offer: Offer
+    offer: StackOffer
     section: Section
 
 
@@ -44,7 +44,7 @@ class Filled:
     """The best stacks of a seat, drawn; how many more there are; whether a seat was typed at all;
     and what of it cannot be."""
 
-    stacks: list[Drawn]
+    stacks: list[DrawnStack]
     more: int = 0
     looked: bool = True
     error: BadValue | None = None
@@ -103,5 +103,5 @@ def filled_seat(request: Request, typed: dict[str, str]) -> Filled:
         offers, count = offers_for(workshop, seat)
     except BadValue as error:
         return Filled([], error=error)
-    drawn = [Drawn(offer, of_seat(seat, offer.stack.seals)) for offer in offers[:SHOWN]]
+    drawn = [DrawnStack(offer, of_seat(seat, offer.stack.seals)) for offer in offers[:SHOWN]]
     return Filled(drawn, max(0, count - SHOWN))

@@ -9,13 +9,13 @@ from bottega.core.bearings.rates import Inside
 from bottega.core.bearings.stack import Placed, Seat
 from bottega.core.library.hub_record import Bore, HubRecord, Land
 
-PX_MM = 3.6
+SEAT_PX_MM = 3.6
 """Drawing units a millimetre."""
-MARGIN, WALL_MM, TAIL_MM = 46.0, 8.0, 14.0
+SEAT_MARGIN, WALL_MM, TAIL_MM = 46.0, 8.0, 14.0
 """Units left free at each side; millimetres of wall shown round a seat, of shaft beyond it."""
-ROW = 18.0
+DIMENSION_ROW = 18.0
 """Units between two rows of dimensions."""
-WIDEST = 660.0
+SEAT_WIDEST = 660.0
 """Units a drawing may be wide; it is drawn smaller when it would be wider."""
 
 
@@ -132,10 +132,10 @@ class _Plan:
         self, length_mm: float, radius_mm: float, rows: int, mirrored: bool = True
     ) -> None:
         self.mirrored = mirrored
-        self.scale = min(PX_MM, (WIDEST - 2 * MARGIN) / length_mm)
+        self.scale = min(SEAT_PX_MM, (SEAT_WIDEST - 2 * SEAT_MARGIN) / length_mm)
         self.radius = radius_mm
-        self.axis = MARGIN / 2 + rows * ROW + radius_mm * self.scale
-        self.width = 2 * MARGIN + length_mm * self.scale
+        self.axis = SEAT_MARGIN / 2 + rows * DIMENSION_ROW + radius_mm * self.scale
+        self.width = 2 * SEAT_MARGIN + length_mm * self.scale
         self.boxes: list[Box] = []
         self.lips: list[Lip] = []
         self.balls: list[Ball] = []
@@ -143,7 +143,7 @@ class _Plan:
         self.across: list[Across] = []
 
     def x(self, mm: float) -> float:
-        return round(MARGIN + mm * self.scale, 2)
+        return round(SEAT_MARGIN + mm * self.scale, 2)
 
     def box(self, first: float, last: float, inner: float, outer: float, kind: str) -> None:
         """Add a ring from ``inner`` to ``outer`` radius."""
@@ -153,7 +153,7 @@ class _Plan:
 
     def size(self, first: float, last: float, row: int, text: str) -> None:
         """Add a dimension along the shaft, above the drawing."""
-        y = self.axis - self.radius * self.scale - ROW * row - 6
+        y = self.axis - self.radius * self.scale - DIMENSION_ROW * row - 6
         self.along.append(Along(self.x(first), self.x(last), round(y, 2), text))
 
     def diameter(self, at: float, mm: float) -> None:
@@ -169,7 +169,7 @@ class _Plan:
         below = self.radius * self.scale if self.mirrored else 0
         return Section(
             round(self.width, 1),
-            round(self.axis + below + MARGIN / 2, 1),
+            round(self.axis + below + SEAT_MARGIN / 2, 1),
             round(self.axis, 2),
             tuple(self.boxes),
             tuple(self.balls),

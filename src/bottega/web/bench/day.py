@@ -2,12 +2,12 @@
 
 from dataclasses import dataclass
 
-from bottega.core.day.plan import FIRST_HOUR, LAST_HOUR, Day, Task
+from bottega.core.day.plan import FIRST_HOUR, LAST_HOUR, Day, DayTask
 
-LEFT, WIDTH = 128.0, 1112.0
+DAY_LEFT, DAY_WIDTH = 128.0, 1112.0
 """Where the hours begin and how wide they are, in drawing units; chosen, names stand to the
 left."""
-ROW, HEAD, BAR = 32.0, 26.0, 25.0
+DAY_ROW, HEAD, DAY_BAR = 32.0, 26.0, 25.0
 """Height of a row, of the line of hours, of a bar, in drawing units; chosen for 13 px type."""
 LETTER = 6.2
 """Mean width of a letter of the 13 px type, in drawing units; measured."""
@@ -24,7 +24,7 @@ class HourLine:
 
 
 @dataclass(frozen=True)
-class Bar:
+class WorkBar:
     """One piece of work as a bar."""
 
     x: float
@@ -45,7 +45,7 @@ class PersonRow:
 
     name: str
     y: float
-    bars: tuple[Bar, ...]
+    bars: tuple[WorkBar, ...]
 
 
 @dataclass(frozen=True)
@@ -63,18 +63,18 @@ def strip_of(day: Day) -> DayStrip:
     hours = tuple(HourLine(_x(h), f"{h:02d}") for h in range(FIRST_HOUR, LAST_HOUR))
     rows = []
     for n, row in enumerate(day.rows):
-        top = HEAD - 2 + n * ROW
+        top = HEAD - 2 + n * DAY_ROW
         bars = tuple(_bar(task, top) for task in row.tasks)
         rows.append(PersonRow(row.name, top + 18, bars))
     now_x = None if day.now_h is None else _x(day.now_h)
-    return DayStrip(hours, tuple(rows), HEAD + ROW * len(rows), now_x)
+    return DayStrip(hours, tuple(rows), HEAD + DAY_ROW * len(rows), now_x)
 
 
-def _bar(task: Task, top: float) -> Bar:
+def _bar(task: DayTask, top: float) -> WorkBar:
     x, width = _x(task.start_h), round(_x(task.end_h) - _x(task.start_h), 1)
     text = _cut(f"{task.number} {task.place}", int(width / LETTER) - 1)
     text = text if width >= ROOM_FOR_NUMBER else ""
-    return Bar(x, top, width, x + 6, top + 17, task.number, task.place, text, task.past)
+    return WorkBar(x, top, width, x + 6, top + 17, task.number, task.place, text, task.past)
 
 
 def _cut(text: str, room: int) -> str:
@@ -88,4 +88,4 @@ def _cut(text: str, room: int) -> str:
 
 
 def _x(hour: float) -> float:
-    return round(LEFT + (hour - FIRST_HOUR) * WIDTH / (LAST_HOUR - FIRST_HOUR), 1)
+    return round(DAY_LEFT + (hour - FIRST_HOUR) * DAY_WIDTH / (LAST_HOUR - FIRST_HOUR), 1)

@@ -7,9 +7,9 @@ from typing import get_args
 
 from fastapi import APIRouter, Request, Response
 
-from bottega.app.bench.sheets import SHOWN, bench, search, works_of
+from bottega.app.bench.sheets import SHOWN_JOBS, bench, search, works_of
 from bottega.app.errors import NotFound
-from bottega.app.job.bundle import MOST_BYTES
+from bottega.app.job.bundle import MOST_BUNDLE_BYTES
 from bottega.app.job.file import import_job
 from bottega.app.job.summary import LANES, BenchSheet, LaneName
 from bottega.app.workshop import Workshop
@@ -37,7 +37,7 @@ LONGEST_SEARCH = 100
 
 
 @dataclass(frozen=True)
-class Pin:
+class PinnedJob:
     """One job as it is pinned: its sheet, the small drawing where its machine is known, and whether
     the day it waits for has passed."""
 
@@ -56,7 +56,7 @@ class Lane:
     """The lane of what can be done now; it gets the full width."""
     when: str
     count: int
-    pins: list[Pin]
+    pins: list[PinnedJob]
     next_skip: int | None
 
 
@@ -86,7 +86,7 @@ def bench_page(request: Request, q: str = "", lane: str = "", skip: int = 0) -> 
 def bring_in_job(request: Request, form: Form) -> Response:
     """Bring in a job from a file."""
     try:
-        answer = import_job(workshop_of(request), file_of(form, "file", MOST_BYTES))
+        answer = import_job(workshop_of(request), file_of(form, "file", MOST_BUNDLE_BYTES))
     except REFUSALS as error:
         return _page(request, "", None, 0, note_of(error, {}))
     if asks_for_part(request):
@@ -131,8 +131,10 @@ def _lane(
         first=name == "person",
         when=ferry,
         count=whole,
-        pins=[Pin(sheet, _drawing(workshop, sheet), _overdue(sheet, today)) for sheet in sheets],
-        next_skip=skip + SHOWN if whole > skip + len(sheets) else None,
+        pins=[
+            PinnedJob(sheet, _drawing(workshop, sheet), _overdue(sheet, today)) for sheet in sheets
+        ],
+        next_skip=skip + SHOWN_JOBS if whole > skip + len(sheets) else None,
     )
 
 

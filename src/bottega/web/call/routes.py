@@ -20,7 +20,7 @@ from bottega.app.call.loading import Loading, loading
 from bottega.app.errors import AppError
 from bottega.app.job.answer import questions
 from bottega.core.diagnosis.plan import Step
-from bottega.core.job.complaint import Heard, Picks, by_phase
+from bottega.core.job.complaint import HeardPhrase, Picks, by_phase
 from bottega.core.job.events import OFTEN, Often
 from bottega.core.library.machine_type import Complaint
 from bottega.core.library.programmes import Meant, meant
@@ -47,7 +47,7 @@ BLANK = {
     "arrival": "",
     "event_id": "",
 }
-QUESTIONS = 4
+QUESTIONS_ON_CALL = 4
 """Questions to the customer shown at once; chosen, more are not asked on the phone."""
 
 
@@ -75,12 +75,12 @@ class Maybe:
     """What of the complaint is by design."""
 
     @property
-    def heard(self) -> tuple[Heard, ...]:
+    def heard(self) -> tuple[HeardPhrase, ...]:
         """Return what stands because the text says so."""
         return _standing(self.made.hearing.said, self.made.complaint.said, self.made.said)
 
     @property
-    def heard_well(self) -> tuple[Heard, ...]:
+    def heard_well(self) -> tuple[HeardPhrase, ...]:
         """Return what is said to be well because the text says so."""
         return _standing(self.made.hearing.well, self.made.complaint.well, self.made.well)
 
@@ -174,7 +174,9 @@ def _picks(form: FormData, name: str) -> Picks:
     return Picks(no=before).after(shown, [str(item) for item in form.getlist(name)])
 
 
-def _standing(heard: tuple[Heard, ...], stands: tuple[str, ...], picks: Picks) -> tuple[Heard, ...]:
+def _standing(
+    heard: tuple[HeardPhrase, ...], stands: tuple[str, ...], picks: Picks
+) -> tuple[HeardPhrase, ...]:
     return tuple(
         item for item in heard if item.complaint.id in stands and item.complaint.id not in picks.yes
     )
@@ -202,7 +204,7 @@ def _maybe(request: Request, form: FormData, typed: dict[str, str]) -> tuple[May
         made=made,
         phrases=phases,
         said=[group for group in said if group.phrases],
-        questions=questions(answer)[:QUESTIONS],
+        questions=questions(answer)[:QUESTIONS_ON_CALL],
         loading=loading(workshop, answer),
         meant=meant(answer.machine, made.complaint.said),
     )

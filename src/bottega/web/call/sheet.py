@@ -5,7 +5,7 @@ from typing import ClassVar
 
 from bottega.app.call.loading import Loading, loading
 from bottega.app.job.answer import questions
-from bottega.app.job.variants import Choice, variants_of
+from bottega.app.job.variants import VariantChoice, variants_of
 from bottega.app.washer.past import PastJob, jobs_before
 from bottega.core.diagnosis.plan import Step
 from bottega.core.job.complaint import by_phase
@@ -14,12 +14,12 @@ from bottega.core.library.machine_type import Complaint
 from bottega.core.library.programmes import Meant, meant
 from bottega.web.job.sheet import Desk, Sheet
 
-QUESTIONS = 3
+QUESTIONS_BESIDE = 3
 """Questions shown at once; chosen to leave room for what is loaded."""
 
 
 @dataclass(frozen=True)
-class Said:
+class PhaseSaid:
     """What was said of one phase of the cycle."""
 
     phase: str
@@ -31,11 +31,11 @@ class CallSheet(Sheet):
     """What the station *Call* shows."""
 
     template: ClassVar[str] = "call/_sheet.html"
-    said: list[Said]
+    said: list[PhaseSaid]
     well: list[str]
     """Phrases that were said not to be so."""
     phrases: list[tuple[str, list[Complaint]]]
-    variants: list[Choice]
+    variants: list[VariantChoice]
     """The variants its model comes in."""
     meant: list[Meant]
     """What of the complaint is by design."""
@@ -64,11 +64,11 @@ def call_sheet(desk: Desk) -> CallSheet:
     ]
     return CallSheet(
         well=well,
-        said=[Said(phase, says) for phase, says in grouped.items()],
+        said=[PhaseSaid(phase, says) for phase, says in grouped.items()],
         phrases=by_phase(answer.machine),
         variants=variants_of(desk.workshop, answer.machine, answer.job.serial),
         meant=meant(answer.machine, complaint.said if complaint else ()),
-        questions=questions(answer)[:QUESTIONS],
+        questions=questions(answer)[:QUESTIONS_BESIDE],
         loading=loading(desk.workshop, answer),
         washer=next(iter(washer_keys(answer.job, answer.machine.archetype)), ""),
         own_number=f"W{answer.number}",

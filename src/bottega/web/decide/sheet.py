@@ -17,7 +17,7 @@ from bottega.web.kit.words import money_in
 
 
 @dataclass(frozen=True)
-class Offer:
+class ChoiceOffer:
     """A choice with its bill in words: as it stands, or as it stood when it was decided on."""
 
     option: Option
@@ -42,7 +42,7 @@ class DecideSheet(Sheet):
     proving: Step | None
     """The check to make before the parts that lead are bought; None where they are proved, or no
     check pays."""
-    offers: list[Offer]
+    offers: list[ChoiceOffer]
     decided: str
     """What was decided, in words; empty when nothing is."""
     reason: str
@@ -80,7 +80,7 @@ def _heading(verdict: Verdict) -> str:
     return f"{verdict.title}, {percent(verdict.chance or 0.0)}" if guess else verdict.title
 
 
-def _offer(workshop: Workshop, option: Option, decided: Decided | None, leads: bool) -> Offer:
+def _offer(workshop: Workshop, option: Option, decided: Decided | None, leads: bool) -> ChoiceOffer:
     taken = _is(option, decided)
     if decided is not None and taken and decided.lines:
         total, lines, currency = decided.total, decided.lines, decided.currency
@@ -88,7 +88,7 @@ def _offer(workshop: Workshop, option: Option, decided: Decided | None, leads: b
         total, lines = option.quote.total, bill(workshop, option)
         currency = workshop.settings.currency
     rows = tuple((line.text, money_in(line.amount, currency)) for line in lines)
-    return Offer(option, taken, leads, money_in(total, currency), rows)
+    return ChoiceOffer(option, taken, leads, money_in(total, currency), rows)
 
 
 def _is(option: Option, decided: Decided | None) -> bool:

@@ -9,9 +9,9 @@ from bottega.core.library.machine_type import MachineType
 from bottega.core.machine.reach import Reach
 from bottega.web.drawing.text import lines
 
-WIDTH, HEIGHT, SLANT = 138.0, 38.0, 14.0
+SLAB_WIDTH, SLAB_HEIGHT, SLANT = 138.0, 38.0, 14.0
 """A slab and its slant, in drawing units; chosen, so that two lines of a name fit."""
-LEFT, TOP = 16.0, 14.0
+SLABS_LEFT, SLABS_TOP = 16.0, 14.0
 """Where the first slab stands, in drawing units; chosen."""
 DESK, PHONE = 5, 2
 """Slabs in a row; chosen, so that their names are read at a drawing's own size on either screen."""
@@ -23,7 +23,7 @@ LETTERS = 21
 """Letters in a line of a slab; measured at 13 px."""
 MOST_DOTS = 12
 """Fasteners counted on a slab; chosen, more run into each other."""
-LINE = 13.0
+SLAB_LINE = 13.0
 """From line to line, in drawing units; chosen for type of 13 units."""
 
 
@@ -55,7 +55,7 @@ class Layer:
         """Return where its fasteners are counted along its front edge, left to right; not where
         they sit. None where it is not on the way."""
         shown = min(self.fasteners, MOST_DOTS) if self.step else 0
-        return [round(self.x + WIDTH * (n + 0.5) / shown, 1) for n in range(shown)]
+        return [round(self.x + SLAB_WIDTH * (n + 0.5) / shown, 1) for n in range(shown)]
 
     @property
     def dots_y(self) -> float:
@@ -67,17 +67,17 @@ class Layer:
         """Return the lines of its name where they stand."""
         shown = lines(self.name, LETTERS)
         first = self.y + (13 if len(shown) > 1 else 20)
-        return [TextLine(first + n * LINE, line) for n, line in enumerate(shown)]
+        return [TextLine(first + n * SLAB_LINE, line) for n, line in enumerate(shown)]
 
     @property
     def slab(self) -> str:
         """Return the outline of the slab."""
-        return f"M{self.x + 12:g} {self.y:g}h{WIDTH:g}l-12 32h-{WIDTH:g}z"
+        return f"M{self.x + 12:g} {self.y:g}h{SLAB_WIDTH:g}l-12 32h-{SLAB_WIDTH:g}z"
 
     @property
     def edge(self) -> str:
         """Return the front edge of the slab."""
-        return f"M{self.x:g} {self.y + 32:g}v4h{WIDTH:g}l12 -32v-4"
+        return f"M{self.x:g} {self.y + 32:g}v4h{SLAB_WIDTH:g}l12 -32v-4"
 
     @property
     def text_x(self) -> float:
@@ -87,7 +87,7 @@ class Layer:
     @property
     def number_at(self) -> tuple[float, float]:
         """Return where the number of its step stands."""
-        return (self.x + WIDTH - 4, self.y + 9)
+        return (self.x + SLAB_WIDTH - 4, self.y + 9)
 
 
 @dataclass(frozen=True)
@@ -104,7 +104,7 @@ def layers_of(answer: Answer, reach: Reach | None, across: int = DESK) -> LayerS
     and the steps of ``reach`` numbered."""
     machine, off = answer.machine, answer.job.state.off
     steps = [step.to for step in reach.steps if step.kind == "operation"] if reach else []
-    layers, y = [], TOP
+    layers, y = [], SLABS_TOP
     for row in _rows(machine):
         row.sort(
             key=lambda op: (
@@ -114,12 +114,12 @@ def layers_of(answer: Answer, reach: Reach | None, across: int = DESK) -> LayerS
         )
         for place, operation in enumerate(row):
             if place and place % across == 0:
-                y += HEIGHT + BETWEEN
+                y += SLAB_HEIGHT + BETWEEN
             layers.append(
                 Layer(
                     operation=operation,
                     name=machine.operations[operation].name,
-                    x=LEFT + (place % across) * (WIDTH + SLANT),
+                    x=SLABS_LEFT + (place % across) * (SLAB_WIDTH + SLANT),
                     y=y,
                     off=operation in off,
                     step=steps.index(operation) + 1 if operation in steps else 0,
@@ -127,9 +127,9 @@ def layers_of(answer: Answer, reach: Reach | None, across: int = DESK) -> LayerS
                     fasteners=sum(one.count for one in machine.operations[operation].fasteners),
                 )
             )
-        y += HEIGHT + BELOW
+        y += SLAB_HEIGHT + BELOW
     bottom = layers[-1].y + 48 if layers else 0.0
-    return LayerStack(tuple(layers), LEFT + across * (WIDTH + SLANT) + LIFTED, bottom)
+    return LayerStack(tuple(layers), SLABS_LEFT + across * (SLAB_WIDTH + SLANT) + LIFTED, bottom)
 
 
 def _rows(machine: MachineType) -> list[list[str]]:

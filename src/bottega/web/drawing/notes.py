@@ -16,7 +16,7 @@ RIGHT_EDGE, RIGHT_TEXT = 634.0, 646.0
 NOTE_HEIGHT = 76.0
 DETAIL_RADIUS = 70.0
 DETAIL_HEIGHT = 2 * DETAIL_RADIUS + 8
-TOP, BOTTOM = 16.0, 408.0
+NOTES_TOP, BOTTOM = 16.0, 408.0
 """All in drawing units, chosen: the middle of the sheet, where notes begin and end on either side,
 the height of one and of a detail below it, and the band they stand in."""
 ANCHOR = 20.0
@@ -25,7 +25,7 @@ KNEE = 14.0
 """How far a leader line runs level before it bends."""
 NAME_WIDTH, REASON_WIDTH = 27, 29
 """Letters in a line of a note; measured at 13 px."""
-LINE = 14.0
+NOTE_LINE = 14.0
 """Height of a line of a note, in drawing units."""
 HOT, HOT_FIRST = 0.5, 0.2
 """From here on a note is drawn as suspected; the first one sooner. Chosen, as hatching turns narrow
@@ -66,7 +66,7 @@ class Note:
 
 
 @dataclass(frozen=True)
-class Item:
+class MarginNote:
     """What wants a place in a margin: the point in the drawing it speaks of, and whether a detail
     stands below it."""
 
@@ -126,24 +126,24 @@ def notes_of(answer: Answer, wanted: list[tuple[str, float]]) -> tuple[Note, ...
     return tuple(notes)
 
 
-def _sides(answer: Answer, wanted: list[str], detailed: bool) -> dict[str, list[Item]]:
+def _sides(answer: Answer, wanted: list[str], detailed: bool) -> dict[str, list[MarginNote]]:
     """Return what stands in either margin: each on the side of its part while there is room."""
-    sides: dict[str, list[Item]] = {"left": [], "right": []}
+    sides: dict[str, list[MarginNote]] = {"left": [], "right": []}
     for component in wanted:
         place = answer.machine.places[component]
         side = "left" if place.x < CENTRE else "right"
-        item = Item(place.y, place.x, component, detailed and component == wanted[0])
-        if sum(other.height for other in sides[side]) + item.height > BOTTOM - TOP:
+        item = MarginNote(place.y, place.x, component, detailed and component == wanted[0])
+        if sum(other.height for other in sides[side]) + item.height > BOTTOM - NOTES_TOP:
             side = "right" if side == "left" else "left"
         sides[side].append(item)
     return sides
 
 
-def stacked(side: str, items: list[Item]) -> list[tuple[float, Item]]:
+def stacked(side: str, items: list[MarginNote]) -> list[tuple[float, MarginNote]]:
     """Return the items of a margin with their tops, in the order whose leader lines do not cross
     and are shortest in all."""
 
-    def cost(placed: list[tuple[float, Item]]) -> tuple[int, float]:
+    def cost(placed: list[tuple[float, MarginNote]]) -> tuple[int, float]:
         ends = [(knee, top + item.anchor, item) for top, item in placed]
         crossings = sum(
             _cross((x, y), (a.x, a.y), (x, v), (b.x, b.y))
@@ -157,7 +157,7 @@ def stacked(side: str, items: list[Item]) -> list[tuple[float, Item]]:
     return min(orders, key=cost)
 
 
-def spread(items: list[Item], low: float = TOP, high: float = BOTTOM) -> list[float]:
+def spread(items: list[MarginNote], low: float = NOTES_TOP, high: float = BOTTOM) -> list[float]:
     """Return the tops of the items of one margin in the order given: none on another, all within
     the drawing while there is room, each as near to its part as the others allow."""
     placed: list[float] = []
@@ -180,10 +180,10 @@ def _note_lines(
     whole = f", all in all {percent(chance)}" if chance - fault_chance > TOGETHER else ""
     told = [(line, False) for line in lines(fault + whole, NAME_WIDTH)]
     told += [(line, True) for line in lines(reason, REASON_WIDTH)]
-    return tuple(NoteLine(text, 30 + n * LINE, soft) for n, (text, soft) in enumerate(told))
+    return tuple(NoteLine(text, 30 + n * NOTE_LINE, soft) for n, (text, soft) in enumerate(told))
 
 
-def _leader(side: str, top: float, item: Item) -> str:
+def _leader(side: str, top: float, item: MarginNote) -> str:
     """Return the bent line from a note, or from the rim of its detail, to the part."""
     y = top + item.anchor
     edge, knee = (LEFT_EDGE, KNEE) if side == "left" else (RIGHT_EDGE, -KNEE)

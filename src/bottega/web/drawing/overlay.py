@@ -28,7 +28,7 @@ class WayPoint:
 
 
 @dataclass(frozen=True)
-class Way:
+class DrawnWay:
     """The way to a part over the drawing: the next stops, and where it ends. The whole of it is the
     list beside the drawing, and the layers."""
 
@@ -48,7 +48,7 @@ class Glyph:
     words: str
 
 
-def way_to(machine: MachineType, reach: Reach, component: str) -> Way | None:
+def way_to(machine: MachineType, reach: Reach, component: str) -> DrawnWay | None:
     """Return the next places on the way to a component, or None when it is at hand or has no
     place."""
     end = machine.places.get(component)
@@ -65,7 +65,7 @@ def way_to(machine: MachineType, reach: Reach, component: str) -> Way | None:
         if place is not None:
             crowd = sum((stop.x, stop.y) == (place.x, place.y) for stop in stops)
             stops.append(WayPoint(number, place.x - APART * crowd, place.y, step.name))
-    return Way(tuple(stops[:NEXT_STOPS]), (end.x, end.y))
+    return DrawnWay(tuple(stops[:NEXT_STOPS]), (end.x, end.y))
 
 
 def glyphs_of(answer: Answer) -> tuple[Glyph, ...]:

@@ -7,7 +7,7 @@ from jinja2 import Environment
 from markupsafe import Markup
 
 from bottega.app.cache import Kept
-from bottega.core.library.archetype import Place
+from bottega.core.library.archetype import DrawnPlace
 from bottega.web.drawing.section import Drawing
 
 KEPT = 512
@@ -39,7 +39,7 @@ class Plates:
         self._environment = environment
         self._kept: Kept[_State, str] = Kept(KEPT)
 
-    def section(self, drawing: Drawing, places: dict[str, Place], link: str) -> Markup:
+    def section(self, drawing: Drawing, places: dict[str, DrawnPlace], link: str) -> Markup:
         """Return a section with its way, marks, notes and legend; its parts link to ``link`` and
         their id."""
         notes = self._environment.get_template("drawing/_notes.svg")

@@ -7,13 +7,13 @@ from bottega.app.answer import Answer
 from bottega.core.diagnosis.words import suspicion
 from bottega.core.library.machine_type import MachineType
 from bottega.web.drawing.notes import DETAIL_HEIGHT, NOTE_HEIGHT, Note, notes_of
-from bottega.web.drawing.overlay import Glyph, Way
+from bottega.web.drawing.overlay import DrawnWay, Glyph
 
 LEGEND_TOP = 330.0
 """Where the legend begins, in drawing units; chosen."""
 SHOWN_FROM = 0.03
 """Chance from which a part gets a note; chosen, below it nobody looks first."""
-MOST = 5
+MOST_NOTES = 5
 """Notes on one drawing; chosen, more do not stand beside each other."""
 
 
@@ -22,7 +22,7 @@ OFF = "_off"
 
 
 @dataclass(frozen=True)
-class Opened:
+class OpenedAt:
     """Where something was taken off, in drawing units, and its name."""
 
     x: float
@@ -43,11 +43,11 @@ class Drawing:
     looked: frozenset[str]
     water: bool
     legend: bool
-    way: Way | None = None
+    way: DrawnWay | None = None
     glyphs: tuple[Glyph, ...] = ()
     gone: frozenset[str] = frozenset()
     """Components that are off the machine."""
-    opened: tuple[Opened, ...] = ()
+    opened: tuple[OpenedAt, ...] = ()
 
 
 def draw(answer: Answer) -> Drawing:
@@ -57,7 +57,7 @@ def draw(answer: Answer) -> Drawing:
     chances = answer.belief.component_now()
     looked, sound = _looked(answer)
     wanted = sorted((c for c in chances if chances[c] >= SHOWN_FROM), key=lambda c: -chances[c])[
-        :MOST
+        :MOST_NOTES
     ]
     shown = [(c, chances[c]) for c in wanted] if answer.job.handed_over is None else []
     notes = notes_of(answer, shown)
@@ -103,7 +103,7 @@ def as_opened(machine: MachineType, off: tuple[str, ...], water: bool) -> Drawin
         looked=frozenset(seen),
         gone=frozenset(o.removesuffix(OFF) for o in off if o.endswith(OFF)),
         opened=tuple(
-            Opened(machine.openings[o].x, machine.openings[o].y, machine.operations[o].name)
+            OpenedAt(machine.openings[o].x, machine.openings[o].y, machine.operations[o].name)
             for o in off
             if o in machine.openings
         ),

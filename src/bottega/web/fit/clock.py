@@ -4,7 +4,7 @@ places, where the band's screw or spring comes to stand."""
 from dataclasses import dataclass
 from math import cos, pi, sin
 
-from bottega.app.strip.fitting import Fitting
+from bottega.app.strip.fitting import PartFitting
 from bottega.core.library.records import ClockFace
 
 MIDDLE = 90.0
@@ -14,7 +14,7 @@ LIP, NUMBERS, BAND, MARK = 58.0, 44.0, 68.0, 80.0
 
 
 @dataclass(frozen=True)
-class At:
+class FacePlace:
     """A place on the face: where it is drawn, and what stands there."""
 
     x: float
@@ -27,16 +27,16 @@ class Clock:
     """The face: places in the order they are pressed home, numbered from one; the mark, the drain
     holes, and the band's screw or spring."""
 
-    presses: list[At]
-    mark: At
-    drains: list[At]
-    band: At | None
+    presses: list[FacePlace]
+    mark: FacePlace
+    drains: list[FacePlace]
+    band: FacePlace | None
     middle: float = MIDDLE
     lip: float = LIP
     outer: float = BAND
 
 
-def clock_of(fitting: Fitting) -> Clock | None:
+def clock_of(fitting: PartFitting) -> Clock | None:
     """Return how a part is pressed on round; None where that has no order."""
     face: ClockFace | None = fitting.clock
     if face is None:
@@ -49,6 +49,8 @@ def clock_of(fitting: Fitting) -> Clock | None:
     )
 
 
-def _at(hour: float, radius: float, text: str = "") -> At:
+def _at(hour: float, radius: float, text: str = "") -> FacePlace:
     turn = hour / 12 * 2 * pi
-    return At(round(MIDDLE + radius * sin(turn), 1), round(MIDDLE - radius * cos(turn), 1), text)
+    return FacePlace(
+        round(MIDDLE + radius * sin(turn), 1), round(MIDDLE - radius * cos(turn), 1), text
+    )

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from datetime import timedelta
 from typing import ClassVar
 
-from bottega.app.strip.fitting import Fitting, fitting_of
+from bottega.app.strip.fitting import PartFitting, fitting_of
 from bottega.app.strip.old_part import OldPart, looks_at, old_part_of
 from bottega.core.job.events import Recheck
 from bottega.core.job.recheck import again_after
@@ -24,7 +24,7 @@ class FitSheet(Sheet):
     numbers: tuple[SheetPart, ...]
     hub: bool
     """Whether what goes in sits in a hub that is known."""
-    fitting: Fitting | None
+    fitting: PartFitting | None
     """How it goes in here, with what is replaced together with it and what is reused."""
     clock: Clock | None
     """How it is pressed on round, drawn."""

@@ -11,12 +11,12 @@ from bottega.app.job.ledger import LedgerRow, ledger, not_mentioned, superseded
 from bottega.app.job.newer import Newer, newer_sheet
 from bottega.app.job.spent import Spent, spent_on
 from bottega.app.job.standing import breaking_of, unsafe_of
-from bottega.app.job.variants import Choice, another_by_serial, variants_of
+from bottega.app.job.variants import VariantChoice, another_by_serial, variants_of
 from bottega.app.measure.reading import judged_otherwise
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.evidence import Finding
 from bottega.core.diagnosis.words import check_of, finding_words
-from bottega.core.job.file import Stored, withdrawn_ids
+from bottega.core.job.file import StoredEvent, withdrawn_ids
 from bottega.core.job.safety import waited_min
 from bottega.core.job.stations import Stamp, Station, current_station, stations
 from bottega.core.library.machine_type import Check
@@ -46,7 +46,7 @@ MOST_ROWS = 200
 
 
 @dataclass(frozen=True)
-class Weighed:
+class WeighedFault:
     """A fault the ledger may be weighed for, with what was believed of it at the call."""
 
     fault: str
@@ -78,7 +78,7 @@ class JobPage:
     silence: float
     """What the customer did not mention weighs in all, in decibans."""
     weighed: str
-    weigh_choices: list[Weighed]
+    weigh_choices: list[WeighedFault]
     conflict: str
     odd: list[str]
     """What is left out of the reckoning, in words."""
@@ -92,7 +92,7 @@ class JobPage:
     exposed: bool
     """Whether it is plugged in while something is off it."""
     newer: Newer | None
-    other_variant: Choice | None
+    other_variant: VariantChoice | None
     """The variant its serial says it is, where the job goes by another."""
     rejudge: list[Check]
     """Measurements whose reading was judged by another window than the present one."""
@@ -112,7 +112,7 @@ class UnreadablePage:
     page: Page
     number: str
     reason: str
-    events: list[Stored]
+    events: list[StoredEvent]
     gone: set[str]
     """Ids of entries that some other entry withdraws."""
 
@@ -226,10 +226,10 @@ def _weighed(answer: Answer, asked: Asked) -> str:
     return own[0] if own else answer.leading
 
 
-def _weigh_choices(answer: Answer, weighed: str) -> list[Weighed]:
+def _weigh_choices(answer: Answer, weighed: str) -> list[WeighedFault]:
     was = answer.belief.fault_was()
     top = sorted(was, key=lambda fault: (-was[fault], fault))[:WEIGHED]
-    return [Weighed(fault, was[fault]) for fault in dict.fromkeys([weighed, *top])]
+    return [WeighedFault(fault, was[fault]) for fault in dict.fromkeys([weighed, *top])]
 
 
 def _conflict(answer: Answer) -> str:

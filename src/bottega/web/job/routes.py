@@ -15,7 +15,7 @@ from bottega.app.job.record import parse_body, record, undo
 from bottega.app.job.with_photo import record_with_photo
 from bottega.app.measure.reading import take_reading
 from bottega.app.panel.reading import read_panel
-from bottega.app.photo.photo import MOST_BYTES
+from bottega.app.photo.photo import MOST_TAKEN_BYTES
 from bottega.app.workshop import Workshop
 from bottega.core.job.events import AnyBody, Checked, PanelRead, TookOff
 from bottega.core.job.stations import STATIONS, Station, current_station
@@ -105,7 +105,7 @@ def note_reading(request: Request, number: str, station: str, form: Form) -> Res
 @router.post("/{station}/off")
 def note_off(request: Request, number: str, station: str, form: Form) -> Response:
     """Note what came off, with the photo of how it lay and what becomes of it."""
-    fields, raw = texts_of(form, *HIDDEN, "photo"), file_of(form, "photo", MOST_BYTES)
+    fields, raw = texts_of(form, *HIDDEN, "photo"), file_of(form, "photo", MOST_TAKEN_BYTES)
     return _change(
         request,
         number,
@@ -119,7 +119,7 @@ def note_off(request: Request, number: str, station: str, form: Form) -> Respons
 @router.post("/{station}/flashes")
 def note_flashes(request: Request, number: str, station: str, form: Form) -> Response:
     """Note what the panel's lamps showed."""
-    fields, raw = texts_of(form, *HIDDEN), file_of(form, "photo", MOST_BYTES)
+    fields, raw = texts_of(form, *HIDDEN), file_of(form, "photo", MOST_TAKEN_BYTES)
     return _change(
         request,
         number,

@@ -16,7 +16,7 @@ MOST_WAITING = 200
 """Requests that are answered or wait for that at once; chosen, a hundred people's, twice over."""
 MOST_S = 2.0
 """How long an answer may take before it is written down with its address; as the design asks."""
-MOST_BYTES = 550_000_000
+MOST_MEMORY_BYTES = 550_000_000
 """Memory of the process from which on what was worked out is let go; chosen, below what the bench
 allows."""
 STEP_BYTES = 150_000_000
@@ -41,7 +41,7 @@ class Budget:
         self.slow = 0
         """Answers that took longer than they may."""
         self._workshop = workshop
-        self._most_bytes = max(MOST_BYTES, memory_bytes() + STEP_BYTES)
+        self._most_bytes = max(MOST_MEMORY_BYTES, memory_bytes() + STEP_BYTES)
 
     @contextmanager
     def one(self, what: str) -> Iterator[None]:

@@ -54,7 +54,7 @@ class ErrorPage:
 
 
 @dataclass(frozen=True)
-class Told:
+class ErrorTold:
     """An exception as it is told: status, title, what is wrong, the field it belongs to, and a
     number of the log."""
 
@@ -66,30 +66,30 @@ class Told:
     headers: Mapping[str, str] | None = None
 
 
-def told(error: Exception) -> Told:
+def told(error: Exception) -> ErrorTold:
     """Return an exception as it is told. What nobody expected gets a number under which the log has
     the whole of it."""
     match error:
         case AppError():
-            return Told(error.status, error.title, str(error), error.field)
+            return ErrorTold(error.status, error.title, str(error), error.field)
         case Forbidden():
-            return Told(403, "Not from here", str(error))
+            return ErrorTold(403, "Not from here", str(error))
         case StoreUnavailable():
             status, detail = TROUBLES[error.trouble]
             logger.error("store: %s", error)
-            return Told(status, "Not stored", detail)
+            return ErrorTold(status, "Not stored", detail)
         case RequestValidationError():
             first = error.errors()[0]
             place = ".".join(str(part) for part in first["loc"])
             found = shown(first.get("input"))
-            return Told(
+            return ErrorTold(
                 422,
                 "A value to put right",
                 f"Found {found} at {place}: {first['msg'].lower()}.",
                 place,
             )
         case HTTPException():
-            return Told(
+            return ErrorTold(
                 error.status_code,
                 HTTP_TITLES.get(error.status_code, "Not possible"),
                 HTTP_DETAILS.get(error.status_code, str(error.detail)),
@@ -101,7 +101,7 @@ def told(error: Exception) -> Told:
             detail = (
                 f"Something went wrong that should not have. {KEPT} The log has it as {reference}."
             )
-            return Told(500, "That went wrong", detail, reference=reference)
+            return ErrorTold(500, "That went wrong", detail, reference=reference)
 
 
 REFUSED_METHOD = 405
@@ -123,7 +123,7 @@ def translate(request: Request, error: Exception) -> Response:
     return answer
 
 
-def _answer(request: Request, said: Told) -> Response:
+def _answer(request: Request, said: ErrorTold) -> Response:
     if request.url.path.startswith("/api/"):
         problem = {
             "type": "about:blank",

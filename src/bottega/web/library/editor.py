@@ -43,7 +43,7 @@ from bottega.web.kit.errors import REFUSALS, Refusal, note_of
 from bottega.web.kit.page import ErrorNote, Page, author_of, go_to, render, status_of, workshop_of
 from bottega.web.kit.plate import PLATE_FIELDS, PlateField
 from bottega.web.kit.security import Form, file_of, texts_of
-from bottega.web.panel.face import Drawn, face_of
+from bottega.web.panel.face import DrawnPanel, face_of
 
 router = APIRouter(prefix="/library", include_in_schema=False)
 GRADES = ("sheet", "measured", "remembered", "guessed")
@@ -101,7 +101,7 @@ class PanelPreview:
 
     page: Page
     written: bool
-    face: Drawn | None
+    face: DrawnPanel | None
     steps: list[str]
     problems: list[Problem]
 

@@ -10,7 +10,7 @@ from bottega.app.panel.strange import Strange, strange_codes
 from bottega.app.workshop import Quarantined, Workshop
 from bottega.core.diagnosis.alone import after_check
 from bottega.core.library.consistency import (
-    Pair,
+    AlikeFaults,
     check_library,
     inseparable,
     stats,
@@ -23,14 +23,14 @@ from bottega.core.library.records import Window
 from bottega.core.library.shelf import Shelf, UnknownMachine
 from bottega.web.drawing.section import Drawing, plain
 from bottega.web.kit.page import Page, render, workshop_of
-from bottega.web.panel.face import Drawn, face_of
+from bottega.web.panel.face import DrawnPanel, face_of
 
 router = APIRouter(prefix="/library", include_in_schema=False)
 TELLING = 6
 """Checks that tell a fault, listed; chosen."""
 MAY_BE = 0.03
 """A sheet with less than this share is not named; chosen."""
-QUESTIONS = 6
+TRAITS_ASKED = 6
 """Traits asked for at once; chosen to fit the screen."""
 
 
@@ -55,7 +55,7 @@ class LibraryPage:
 
 
 @dataclass(frozen=True)
-class Seen:
+class ObservedFaults:
     """An observation and what it could be: fault and its chance; ``sound`` that of nothing being
     wrong."""
 
@@ -83,17 +83,17 @@ class MachinePage:
     page: Page
     machine: MachineType
     drawing: Drawing
-    face: Drawn | None
+    face: DrawnPanel | None
     strange: list[Strange]
     """What its panel showed in this shop and is in no table."""
     fault: Fault | None
     known: list[tuple[Check, float]]
-    seen: Seen | None
+    seen: ObservedFaults | None
     values: list[Value]
 
 
 @dataclass(frozen=True)
-class Trait:
+class TraitQuestion:
     """A trait to look for next, and what is known with either answer, as the address wants it."""
 
     name: str
@@ -109,7 +109,7 @@ class KeyPage:
     narrowed: Narrowed
     seen: list[tuple[str, bool]]
     """Traits looked for, by name, and whether they were there."""
-    asked: list[Trait]
+    asked: list[TraitQuestion]
     """Traits to look for next, most telling first."""
     about: dict[str, str]
     models: list[tuple[MachineType, float]]
@@ -124,7 +124,7 @@ class LibraryReport:
 
     page: Page
     problems: list[Problem]
-    pairs: list[tuple[MachineType, Pair]]
+    pairs: list[tuple[MachineType, AlikeFaults]]
     counts: dict[str, dict[str, int]]
     lacking: list[tuple[MachineType, list[Check]]]
 
@@ -150,7 +150,7 @@ def which_page(request: Request, seen: str = "") -> Response:
         raise BadValue(f"Not a trait: {error}.", "seen") from error
     so_far = f"{seen}," if seen else ""
     names = shelf.tables.traits.traits
-    questions = () if narrowed.settled else narrowed.questions[:QUESTIONS]
+    questions = () if narrowed.settled else narrowed.questions[:TRAITS_ASKED]
     models = [
         (shelf.machine(shelf.sheets[sheet].archetype, sheet), share)
         for sheet, share in narrowed.sheets
@@ -160,7 +160,9 @@ def which_page(request: Request, seen: str = "") -> Response:
         page=Page("Which machine is it?"),
         narrowed=narrowed,
         seen=[(names[trait].name, present) for trait, present in answers.items()],
-        asked=[Trait(q.name, f"{so_far}{q.trait}", f"{so_far}-{q.trait}") for q in questions],
+        asked=[
+            TraitQuestion(q.name, f"{so_far}{q.trait}", f"{so_far}-{q.trait}") for q in questions
+        ],
         about={name: record.name for name, record in shelf.archetypes.items()},
         models=models,
         drawing=plain(shelf.machine(narrowed.archetypes[0][0])),
@@ -235,7 +237,9 @@ def _machine(
     return render(request, "library/machine.html", context)
 
 
-def _seen(workshop: Workshop, machine: MachineType, check_id: str, outcome_id: str) -> Seen:
+def _seen(
+    workshop: Workshop, machine: MachineType, check_id: str, outcome_id: str
+) -> ObservedFaults:
     check = machine.checks.get(check_id)
     outcome = check.outcome(outcome_id) if check else None
     if check is None or outcome is None:
@@ -243,7 +247,7 @@ def _seen(workshop: Workshop, machine: MachineType, check_id: str, outcome_id: s
     engine = workshop.shelf.tables.engine
     alone = after_check(machine, check, outcome_id, engine)
     likely = [(machine.faults[name], chance) for name, chance in alone.faults]
-    return Seen(check, outcome, likely, alone.sound, engine.reference_age_years)
+    return ObservedFaults(check, outcome, likely, alone.sound, engine.reference_age_years)
 
 
 def _missing(machine: MachineType) -> list[Check]:

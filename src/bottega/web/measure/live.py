@@ -11,7 +11,7 @@ from fastapi.sse import EventSourceResponse, ServerSentEvent
 from bottega.app.errors import NotFound
 from bottega.app.job.answer import diagnose
 from bottega.app.measure.meter import Ear
-from bottega.devices.link import Sample
+from bottega.devices.link import MeterSample
 from bottega.web.kit.page import workshop_of
 from bottega.web.kit.streams import LISTENS
 
@@ -38,14 +38,14 @@ async def meter_live(
 ) -> AsyncIterator[ServerSentEvent]:
     """Send what the meter shows, sample by sample, for as long as the page listens."""
     loop = asyncio.get_running_loop()
-    samples: asyncio.Queue[Sample] = asyncio.Queue(WAITING)
+    samples: asyncio.Queue[MeterSample] = asyncio.Queue(WAITING)
 
-    def take(sample: Sample) -> None:
+    def take(sample: MeterSample) -> None:
         if samples.full():
             samples.get_nowait()
         samples.put_nowait(sample)
 
-    def listener(sample: Sample) -> None:
+    def listener(sample: MeterSample) -> None:
         if not loop.is_closed():
             loop.call_soon_threadsafe(take, sample)
 

@@ -10,7 +10,7 @@ from bottega.app.workshop import Workshop
 from bottega.core.library.machine_type import Check
 from bottega.core.measure.units import amount_in, limits_in
 
-STEP, TOP = 64, 40
+STEP, PINS_TOP = 64, 40
 """Between pins, and above the first row, in drawing units."""
 NO_END = 1e5
 """A limit so high is none."""
@@ -62,7 +62,7 @@ def pin_map(workshop: Workshop, answer: Answer, check: Check) -> PinMap | None:
             x = STEP * c + STEP // 2
             lit = tuple(n for n, pair in enumerate(touched) if number in pair)
             wire, goes = plug.pins[number].wire, plug.pins[number].goes
-            y = TOP + (STEP + STAGGER) * r
+            y = PINS_TOP + (STEP + STAGGER) * r
             wire_y = WIRE + (STAGGER * (c % 2) if len(row) > WIDE else 0)
             pins.append(DrawnPin(number, x, width - x, y, wire, wire_y, goes, lit))
     pairs = []
@@ -71,7 +71,7 @@ def pin_map(workshop: Workshop, answer: Answer, check: Check) -> PinMap | None:
         if other is not None and other.measure is not None:
             words = ", ".join(f"{a}–{b}" for a, b in some)
             pairs.append((words, other.name, _window(workshop, answer, other), name == check.id))
-    height = TOP + (STEP + STAGGER) * len(plug.rows)
+    height = PINS_TOP + (STEP + STAGGER) * len(plug.rows)
     source = f"{plug.grade}: {plug.source}" if plug.source else f"{plug.grade}, of its kind"
     return PinMap(plug.name, plug.seen, source, width, height, pins, pairs)
 

@@ -27,7 +27,7 @@ from bottega.web.kit.security import Form, text_of
 from bottega.web.measure.pins import PinMap, pin_map
 
 router = APIRouter(prefix="/jobs/{number}", include_in_schema=False)
-MOST = 12
+MOST_STOPS = 12
 """Stops of one walk; chosen, more than any machine has terminals in one place."""
 
 
@@ -61,7 +61,7 @@ def walk_page(request: Request, number: str, checks: str = "", at: int = 0) -> R
 def walk_on(request: Request, number: str, form: Form) -> Response:
     """Keep what was read at a stop, or pass it by, and go on."""
     workshop, checks = workshop_of(request), text_of(form, "checks")
-    at = whole(text_of(form, "at"), "at", 0, MOST)
+    at = whole(text_of(form, "at"), "at", 0, MOST_STOPS)
     if not text_of(form, "pass"):
         answer = diagnose(workshop, number)
         typed = [str(value).strip() for value in form.getlist("typed")]
@@ -80,11 +80,11 @@ def _show(
 ) -> Response:
     workshop = workshop_of(request)
     answer = diagnose(workshop, number)
-    names = [name for name in checks.split(",") if name][:MOST]
+    names = [name for name in checks.split(",") if name][:MOST_STOPS]
     found = (
         [_named(workshop, answer, name) for name in names]
         if names
-        else stops(workshop, answer)[:MOST]
+        else stops(workshop, answer)[:MOST_STOPS]
     )
     ticket = workshop.rigs.of_job(number)
     context = WalkPage(

@@ -15,7 +15,7 @@ from bottega.core.library.make_safe_record import Laying
 from bottega.core.library.records import OperationRecord
 from bottega.core.machine.reach import ReachStep
 from bottega.core.machine.words import put_back_words
-from bottega.core.strip.plan import Way, used_up
+from bottega.core.strip.plan import StripWay, used_up
 from bottega.web.kit.page import Page, render, workshop_of
 from bottega.web.open.tray import Cell, tray_of
 
@@ -29,7 +29,7 @@ class StripPage:
     page: Page
     answer: Answer
     repair: RepairOption
-    way: Way
+    way: StripWay
     steps: tuple[ReachStep, ...]
     back: list[tuple[str, OperationRecord]]
     """What goes back, in words, with its record."""

@@ -12,7 +12,7 @@ from bottega.core.library.machine_type import Check, RepairOption
 from bottega.core.library.make_safe_record import Laying
 from bottega.core.library.records import OperationRecord
 from bottega.core.machine.reach import Reach
-from bottega.core.strip.plan import Plan
+from bottega.core.strip.plan import StripPlan
 from bottega.core.wording import lower_first
 from bottega.web.job.sheet import Desk, Lead, Sheet
 from bottega.web.open.tray import Cell, tray_of
@@ -24,7 +24,7 @@ class Target:
     steps."""
 
     repair: RepairOption
-    plan: Plan
+    plan: StripPlan
     reach: Reach
     made: bool
     """Whether it was made since it was decided on: nothing is to be opened for it any more."""
@@ -36,7 +36,7 @@ class Target:
 
 
 @dataclass(frozen=True)
-class Held:
+class StuckWork:
     """What will not come off: its operation, in words after "Cannot", and whether no way
     round it is left."""
 
@@ -58,7 +58,7 @@ class OpenSheet(Sheet):
     tray: list[Cell]
     soaking: list[tuple[str, float]]
     """What soaks, with the minutes it has yet to."""
-    stuck: list[Held]
+    stuck: list[StuckWork]
     sight: list[Check]
     """What the last thing taken off has laid open, to be answered in passing."""
     laying: list[Laying]
@@ -96,10 +96,10 @@ def open_sheet(desk: Desk) -> OpenSheet:
     )
 
 
-def _held(answer: Answer, plan: Plan) -> list[Held]:
+def _held(answer: Answer, plan: StripPlan) -> list[StuckWork]:
     operations = answer.machine.operations
     return [
-        Held(name, lower_first(operations[name].name), name in plan.blocked)
+        StuckWork(name, lower_first(operations[name].name), name in plan.blocked)
         for name in answer.job.stuck
         if name in operations
     ]

@@ -7,11 +7,11 @@ from dataclasses import dataclass
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.records import Fastener
 
-PX_MM = 1.7
+TRAY_PX_MM = 1.7
 """Drawing units a millimetre; chosen, a screw of 16 mm is seen at arm's length."""
-WIDEST = 210.0
+CELL_WIDEST = 210.0
 """Drawing units that fasteners are drawn one by one over; the rest is counted."""
-ROW, PAD = 26.0, 8.0
+TRAY_ROW, TRAY_PAD = 26.0, 8.0
 USUAL_MM = {"screw": (4.0, 13.0), "bolt": (8.0, 30.0), "nut": (13.0, 7.0), "clip": (8.0, 14.0)}
 """Width and length of what has no size; chosen, the usual of sheet metal work."""
 OTHER_MM = (10.0, 12.0)
@@ -19,7 +19,7 @@ _SIZE = re.compile(r"M?(\d+(?:\.\d+)?)(?:\s*x\s*(\d+(?:\.\d+)?))?")
 
 
 @dataclass(frozen=True)
-class Drawn:
+class DrawnFastener:
     """One fastener from the side: where its head and its shank stand."""
 
     x: float
@@ -38,10 +38,10 @@ class Drawn:
 
 
 @dataclass(frozen=True)
-class Row:
+class TrayRow:
     """The fasteners of one kind in a cell: drawn, counted, named with where they go."""
 
-    drawn: tuple[Drawn, ...]
+    drawn: tuple[DrawnFastener, ...]
     y: float
     text: str
     text_x: float
@@ -54,7 +54,7 @@ class Cell:
 
     operation: str
     name: str
-    rows: tuple[Row, ...]
+    rows: tuple[TrayRow, ...]
     height: float
 
 
@@ -68,19 +68,22 @@ def tray_of(machine: MachineType, off: tuple[str, ...]) -> list[Cell]:
         laid = [one for one in record.fasteners if not one.slacken]
         rows = tuple(_row(one, n) for n, one in enumerate(laid))
         if rows:
-            cells.append(Cell(name, record.name, rows, len(rows) * ROW + PAD))
+            cells.append(Cell(name, record.name, rows, len(rows) * TRAY_ROW + TRAY_PAD))
     return cells
 
 
-def _row(fastener: Fastener, place: int) -> Row:
+def _row(fastener: Fastener, place: int) -> TrayRow:
     width, length = _size(fastener)
-    y = place * ROW + ROW / 2 + PAD / 2
-    step = length * PX_MM + 9
-    shown = max(1, min(fastener.count, int(WIDEST / step)))
-    drawn = tuple(Drawn(PAD + n * step, y, width * PX_MM / 2, length * PX_MM) for n in range(shown))
+    y = place * TRAY_ROW + TRAY_ROW / 2 + TRAY_PAD / 2
+    step = length * TRAY_PX_MM + 9
+    shown = max(1, min(fastener.count, int(CELL_WIDEST / step)))
+    drawn = tuple(
+        DrawnFastener(TRAY_PAD + n * step, y, width * TRAY_PX_MM / 2, length * TRAY_PX_MM)
+        for n in range(shown)
+    )
     parts = [f"{fastener.count} × {fastener.kind}", fastener.size or "", fastener.place or ""]
     text = ", ".join(part for part in parts if part)
-    return Row(drawn, y, text, PAD + shown * step + 6, fastener.hand == "left")
+    return TrayRow(drawn, y, text, TRAY_PAD + shown * step + 6, fastener.hand == "left")
 
 
 def _size(fastener: Fastener) -> tuple[float, float]:

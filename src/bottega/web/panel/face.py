@@ -9,11 +9,11 @@ from math import cos, pi, sin
 
 from bottega.core.library.panel_record import Face, PanelRecord
 
-WIDTH = 360.0
-MARGIN = 12.0
+FACE_WIDTH = 360.0
+FACE_MARGIN = 12.0
 TOUCH = 52.0
 """The least width and height of what is touched, so that a glove hits it; the template's too."""
-ROW = 70.0
+LAMP_ROW = 70.0
 """From one row of lamps to the next."""
 RING, BULB = 80.0, 17.0
 DIAL = 40.0
@@ -26,7 +26,7 @@ THICK = 7.0
 
 
 @dataclass(frozen=True)
-class Spot:
+class PanelSpot:
     """Something round or square on the panel: its name, its middle, and where its name stands."""
 
     name: str
@@ -48,7 +48,7 @@ class Spot:
 
 
 @dataclass(frozen=True)
-class Place:
+class DialPlace:
     """One place of the dial: its name, its angle clockwise from the top, its tick, its label."""
 
     name: str
@@ -69,7 +69,7 @@ class Knob:
     x: float
     y: float
     radius: float
-    places: list[Place]
+    places: list[DialPlace]
 
     @property
     def tip(self) -> float:
@@ -100,7 +100,7 @@ class Digit:
 
 
 @dataclass(frozen=True)
-class Drawn:
+class DrawnPanel:
     """A panel's drawing. ``reads`` says what of it is read: lamps, bars, bar or nothing."""
 
     height: float
@@ -109,39 +109,39 @@ class Drawn:
     """States a lamp has: two, or three where it blinks."""
     pages: list[str]
     """Names of what is read one after the other; one name where there is one."""
-    lamps: list[Spot]
-    keys: list[Spot]
+    lamps: list[PanelSpot]
+    keys: list[PanelSpot]
     knob: Knob | None
     digits: list[Digit]
-    segments: list[Spot]
-    door: Spot | None
+    segments: list[PanelSpot]
+    door: PanelSpot | None
 
     @property
     def width(self) -> float:
         """Return the width of every panel."""
-        return WIDTH
+        return FACE_WIDTH
 
 
-def face_of(panel: PanelRecord) -> Drawn | None:
+def face_of(panel: PanelRecord) -> DrawnPanel | None:
     """Return the drawing of a panel; None where its sheet does not say what stands on it."""
-    face, y = panel.face, MARGIN
+    face, y = panel.face, FACE_MARGIN
     if face == Face():
         return None
     knob, lamps, digits, segments = None, [], [], []
     if face.ring:
         y += RING + TOUCH / 2
         lamps = _ring(face.ring, y)
-        knob = _knob(face.dial, WIDTH / 2, y, labels=False) if face.dial else None
+        knob = _knob(face.dial, FACE_WIDTH / 2, y, labels=False) if face.dial else None
         y += RING + TOUCH / 2
     if face.display:
-        digits = _digits(face.display, panel.segments, y + MARGIN)
-        y += DIGIT[1] + 3 * MARGIN
+        digits = _digits(face.display, panel.segments, y + FACE_MARGIN)
+        y += DIGIT[1] + 3 * FACE_MARGIN
     if face.bar:
         segments = _segments(face.bar, y + TOUCH / 2)
-        y += TOUCH + MARGIN
+        y += TOUCH + FACE_MARGIN
     for row in face.lamps:
         lamps += _row(row, y + BULB + 4, len(lamps))
-        y += ROW
+        y += LAMP_ROW
     below = ([("door", True)] if face.door else []) + [(key, False) for key in face.keys]
     beside = bool(face.dial) and knob is None
     if beside:
@@ -153,8 +153,8 @@ def face_of(panel: PanelRecord) -> Drawn | None:
     door = spots[0] if face.door else None
     keys = spots[1:] if face.door else spots
     read = _reads(panel)
-    return Drawn(
-        height=y + MARGIN,
+    return DrawnPanel(
+        height=y + FACE_MARGIN,
         reads=read,
         states=3 if panel.blinks else 2,
         pages=list(panel.lamps) if panel.kind == "lamp_weights" else [""],
@@ -176,34 +176,34 @@ def _reads(panel: PanelRecord) -> str:
     return "bar" if panel.kind == "bar" and panel.face.bar else ""
 
 
-def _unread(spot: Spot) -> Spot:
-    return Spot(spot.name, spot.x, spot.y, spot.label_y)
+def _unread(spot: PanelSpot) -> PanelSpot:
+    return PanelSpot(spot.name, spot.x, spot.y, spot.label_y)
 
 
-def _row(names: tuple[str, ...], y: float, first: int) -> list[Spot]:
-    step = (WIDTH - 2 * MARGIN) / max(1, len(names))
+def _row(names: tuple[str, ...], y: float, first: int) -> list[PanelSpot]:
+    step = (FACE_WIDTH - 2 * FACE_MARGIN) / max(1, len(names))
     return [
-        Spot(name, MARGIN + step * (n + 0.5), y, y + BULB + 16, first + n)
+        PanelSpot(name, FACE_MARGIN + step * (n + 0.5), y, y + BULB + 16, first + n)
         for n, name in enumerate(names)
     ]
 
 
-def _grid(names: list[str], y: float, left: float, across: int) -> list[Spot]:
+def _grid(names: list[str], y: float, left: float, across: int) -> list[PanelSpot]:
     """Return keys and door in rows beside or below the dial."""
-    step = (WIDTH - MARGIN - left) / across
+    step = (FACE_WIDTH - FACE_MARGIN - left) / across
     return [
-        Spot(name, left + step * (n % across + 0.5), at, at + TOUCH / 2 + 12)
+        PanelSpot(name, left + step * (n % across + 0.5), at, at + TOUCH / 2 + 12)
         for n, name in enumerate(names)
         for at in (y + KEY_ROW * (n // across),)
     ]
 
 
-def _ring(names: tuple[str, ...], y: float) -> list[Spot]:
+def _ring(names: tuple[str, ...], y: float) -> list[PanelSpot]:
     spots = []
     for n, name in enumerate(names):
         turn = 2 * pi * n / len(names)
-        x, at = WIDTH / 2 + RING * sin(turn), y - RING * cos(turn)
-        spots.append(Spot(name, round(x, 1), round(at, 1), round(at + 5, 1), n))
+        x, at = FACE_WIDTH / 2 + RING * sin(turn), y - RING * cos(turn)
+        spots.append(PanelSpot(name, round(x, 1), round(at, 1), round(at + 5, 1), n))
     return spots
 
 
@@ -215,7 +215,7 @@ def _knob(names: tuple[str, ...], x: float, y: float, labels: bool) -> Knob:
         anchor = "middle" if abs(dx) < 0.3 else "start" if dx > 0 else "end"
         shown = name if labels else ""
         places.append(
-            Place(
+            DialPlace(
                 name=shown,
                 degrees=round(360 * n / len(names), 1),
                 x=round(x + dx * (DIAL + 3), 1),
@@ -231,15 +231,15 @@ def _knob(names: tuple[str, ...], x: float, y: float, labels: bool) -> Knob:
     return Knob(x, y, radius, places)
 
 
-def _segments(count: int, y: float) -> list[Spot]:
-    step = (WIDTH - 2 * MARGIN) / count
-    return [Spot(str(n + 1), MARGIN + step * (n + 0.5), y, y, n) for n in range(count)]
+def _segments(count: int, y: float) -> list[PanelSpot]:
+    step = (FACE_WIDTH - 2 * FACE_MARGIN) / count
+    return [PanelSpot(str(n + 1), FACE_MARGIN + step * (n + 0.5), y, y, n) for n in range(count)]
 
 
 def _digits(count: int, segments: int, y: float) -> list[Digit]:
     width, height = DIGIT
     step = width + 24
-    left = (WIDTH - step * count + 24) / 2
+    left = (FACE_WIDTH - step * count + 24) / 2
     return [
         Digit(left + step * n, y, width, height, _strokes(segments, left + step * n, y))
         for n in range(count)

@@ -7,10 +7,10 @@ from bottega.core.diagnosis.words import percent
 from bottega.core.library.machine_type import Check, Code
 from bottega.core.library.panel_record import PanelRecord
 from bottega.core.panel.decoder import IN_NO_TABLE
-from bottega.core.panel.heard import Heard
+from bottega.core.panel.heard import PanelReadings
 from bottega.core.panel.notation import written
 from bottega.web.kit.page import Page
-from bottega.web.panel.face import Drawn
+from bottega.web.panel.face import DrawnPanel
 
 SURE = 0.9
 """From this chance on a reading is not asked for again; chosen."""
@@ -60,7 +60,7 @@ class RoundLine:
 
 
 @dataclass(frozen=True)
-class ReadingLine:
+class CodeMeant:
     """A code it may be; ``written`` is what its button fills in, empty where there is none."""
 
     chance: str
@@ -86,7 +86,7 @@ class HeardPage:
     page: Page
     sheet_id: str
     panel: PanelRecord
-    face: Drawn | None
+    face: DrawnPanel | None
     pad: Pad | None
     asks: str
     """How a line is written down."""
@@ -95,7 +95,7 @@ class HeardPage:
     fill: bool
     """Whether a reading can be taken over into a form beside it."""
     rounds: list[RoundLine]
-    readings: list[ReadingLine]
+    readings: list[CodeMeant]
     advice: str
     codes: list[Code]
     causes: tuple[Cause, ...]
@@ -118,7 +118,7 @@ def pad_of(panel: PanelRecord) -> Pad | None:
     return None
 
 
-def advice_of(panel: PanelRecord, found: Heard) -> str:
+def advice_of(panel: PanelRecord, found: PanelReadings) -> str:
     """Return what to look at again; nothing where the reading is sure."""
     if found.first.code is None:
         return f"In no table. {AGAIN.get(panel.kind, 'Look at it once more, lamp by lamp.')}"
@@ -129,7 +129,7 @@ def advice_of(panel: PanelRecord, found: Heard) -> str:
     return f"Not sure yet. {_where_they_part(panel, found)}"
 
 
-def _where_they_part(panel: PanelRecord, found: Heard) -> str:
+def _where_they_part(panel: PanelRecord, found: PanelReadings) -> str:
     """Return the lamps in which the two likeliest readings differ."""
     codes = [reading.code for reading in found.readings[:2] if reading.code]
     if len(codes) < 2 or panel.kind != "lamp_pattern":
@@ -139,7 +139,7 @@ def _where_they_part(panel: PanelRecord, found: Heard) -> str:
     return f"Look again at {' and '.join(parted[:3])}: {codes[0].id} and {codes[1].id} part there."
 
 
-def round_lines(panel: PanelRecord, found: Heard) -> list[RoundLine]:
+def round_lines(panel: PanelRecord, found: PanelReadings) -> list[RoundLine]:
     """Return the rounds under each other, with the odd ones marked."""
     return [
         RoundLine(NTH[n], written(panel, counts), n in found.odd)
@@ -147,16 +147,16 @@ def round_lines(panel: PanelRecord, found: Heard) -> list[RoundLine]:
     ]
 
 
-def reading_lines(panel: PanelRecord, found: Heard) -> list[ReadingLine]:
+def reading_lines(panel: PanelRecord, found: PanelReadings) -> list[CodeMeant]:
     """Return every code it may be, the likeliest first."""
     return [_line(panel, percent(reading.chance), reading.code) for reading in found.readings]
 
 
-def _line(panel: PanelRecord, chance: str, code: Code | None) -> ReadingLine:
+def _line(panel: PanelRecord, chance: str, code: Code | None) -> CodeMeant:
     if code is None:
-        return ReadingLine(chance, "", "", IN_NO_TABLE)
+        return CodeMeant(chance, "", "", IN_NO_TABLE)
     line = code.record.text or written(panel, code.record.show)
-    return ReadingLine(chance, code.id, line, code.record.name)
+    return CodeMeant(chance, code.id, line, code.record.name)
 
 
 def live_lines(panel: PanelRecord, number: float | None) -> list[LiveLine]:

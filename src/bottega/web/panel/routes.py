@@ -19,7 +19,7 @@ from bottega.app.panel.meaning import Meaning, meaning_of
 from bottega.app.panel.record import hear_record
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.tables import PanelTable
-from bottega.core.panel.heard import Heard
+from bottega.core.panel.heard import PanelReadings
 from bottega.web.kit.page import Page, render, workshop_of
 from bottega.web.kit.security import Form, file_of
 from bottega.web.panel.face import face_of
@@ -34,7 +34,7 @@ from bottega.web.panel.heard import (
 from bottega.web.panel.sheet import ASKS
 
 router = APIRouter(include_in_schema=False)
-MOST_BYTES = 2_000_000
+MOST_RECORD_BYTES = 2_000_000
 """A lamp's record; chosen, the most rows with time to spare."""
 
 
@@ -63,7 +63,7 @@ class Looked:
     fill: bool = False
 
 
-Find = Callable[[MachineType, PanelTable], Heard | None]
+Find = Callable[[MachineType, PanelTable], PanelReadings | None]
 
 
 @router.get("/panel/{sheet}")
@@ -80,7 +80,7 @@ def panel_page(
     """Show what a panel may mean: of the rhythm tapped so far, of what was touched on the drawing,
     or of what was written down."""
 
-    def find(machine: MachineType, slips: PanelTable) -> Heard | None:
+    def find(machine: MachineType, slips: PanelTable) -> PanelReadings | None:
         return _found(machine, rhythm, lit, bars, shown, slips)
 
     return _page(request, sheet, Looked(shown, number, fill), find)
@@ -90,8 +90,8 @@ def panel_page(
 def panel_record(request: Request, sheet: str, form: Form) -> Response:
     """Show what a lamp's record may mean."""
 
-    def find(machine: MachineType, slips: PanelTable) -> Heard:
-        raw = file_of(form, "file", MOST_BYTES)
+    def find(machine: MachineType, slips: PanelTable) -> PanelReadings:
+        raw = file_of(form, "file", MOST_RECORD_BYTES)
         if not raw:
             raise BadValue("No file came along.", "file")
         try:
@@ -141,7 +141,7 @@ def _page(request: Request, sheet: str, looked: Looked, find: Find) -> Response:
 
 def _found(
     machine: MachineType, rhythm: str, lit: str, bars: str, shown: str, slips: PanelTable
-) -> Heard | None:
+) -> PanelReadings | None:
     if rhythm:
         return hear_taps(machine, rhythm, slips)
     if lit:

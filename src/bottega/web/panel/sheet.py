@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import ClassVar
 
-from bottega.app.panel.reading import LINE, MOST_CODES
+from bottega.app.panel.reading import LINE, MOST_READ_CODES
 from bottega.app.washer.past import jobs_before
 from bottega.core.job.events import CodesCleared, PanelRead
 from bottega.core.job.job import Job
@@ -15,7 +15,7 @@ from bottega.core.library.machine_type import Check, Code, MachineType
 from bottega.core.library.panel_record import PanelRecord
 from bottega.web.job.sheet import Desk, Sheet
 from bottega.web.panel.coach import Coach, coach_of
-from bottega.web.panel.face import Drawn, face_of
+from bottega.web.panel.face import DrawnPanel, face_of
 from bottega.web.panel.heard import NTH, LiveLine, Pad, live_lines, pad_of
 
 IN_SIGHT = 4
@@ -56,7 +56,7 @@ class ReadLine:
 
 
 @dataclass(frozen=True)
-class Round:
+class PanelRound:
     """The led round of clearing, running and reading again: which step is due, and what came
     back."""
 
@@ -71,7 +71,7 @@ class PanelSheet(Sheet):
 
     template: ClassVar[str] = "panel/_sheet.html"
     panel: PanelRecord | None
-    face: Drawn | None
+    face: DrawnPanel | None
     pad: Pad | None
     """Keys to tap along with; None where nothing flashes or beeps."""
     coach: Coach | None
@@ -91,7 +91,7 @@ class PanelSheet(Sheet):
     """Every reading of this job, the last first."""
     before: list[ReadLine]
     """Readings of its earlier jobs, the last first."""
-    round: Round | None
+    round: PanelRound | None
     """None before a code was read."""
 
 
@@ -108,7 +108,7 @@ def panel_sheet(desk: Desk) -> PanelSheet:
         coach_of(panel, job.entry_failed, desk.workshop.shelf.tables) if panel else None,
         ASKS[panel.kind] if panel else "",
         [_code_line(n, typed) for n in range(IN_SIGHT)] if panel else [],
-        [_code_line(n, typed) for n in range(IN_SIGHT, MOST_CODES)] if panel else [],
+        [_code_line(n, typed) for n in range(IN_SIGHT, MOST_READ_CODES)] if panel else [],
         typed,
         "in no table" in said,
         machine.checks.get(LAMP_TEST),
@@ -150,7 +150,7 @@ def _before(desk: Desk) -> list[ReadLine]:
     ]
 
 
-def _round(job: Job, machine: MachineType) -> Round | None:
+def _round(job: Job, machine: MachineType) -> PanelRound | None:
     """Return where the round stands: codes of before the last clear, and of them what came back."""
     before: list[str] = []
     after: list[str] | None = None
@@ -167,9 +167,9 @@ def _round(job: Job, machine: MachineType) -> Round | None:
     if not before:
         return None
     if not cleared:
-        return Round("clear", [], [])
+        return PanelRound("clear", [], [])
     if after is None:
-        return Round("read" if job.ran_since_clear else "run", [], [])
+        return PanelRound("read" if job.ran_since_clear else "run", [], [])
     back = [code_words(machine, code) for code in before if code in after]
     gone = [code_words(machine, code) for code in before if code not in after]
-    return Round("done", back, gone)
+    return PanelRound("done", back, gone)

@@ -24,7 +24,7 @@ WATCHED = "watch_all"
 
 
 @dataclass(frozen=True)
-class Standing:
+class ProofStanding:
     """Where a proof stands: what comes first, and its clock."""
 
     steps: tuple[ReachStep, ...]
@@ -66,7 +66,7 @@ class ProofSheet(Sheet):
     """What an electrical check is held against."""
     typed: dict[str, str]
     """What was typed, when it was refused."""
-    standing: dict[str, Standing]
+    standing: dict[str, ProofStanding]
     """By proof owed, where it stands."""
     clear: tuple[ReachStep, ...]
     """What comes before the codes are cleared."""
@@ -111,11 +111,11 @@ def proof_sheet(desk: Desk) -> ProofSheet:
     )
 
 
-def _standing(desk: Desk, proof: str) -> Standing:
+def _standing(desk: Desk, proof: str) -> ProofStanding:
     record = desk.workshop.shelf.tables.proofs.proofs[cast(ProofName, proof)]
     since = desk.answer.job.clock_of(cast(ProofName, proof))
     passed = (desk.workshop.now() - since) // timedelta(minutes=1) if since else None
-    return Standing(_way(desk, record.needs), record.minutes, passed, record.watched)
+    return ProofStanding(_way(desk, record.needs), record.minutes, passed, record.watched)
 
 
 def _way(desk: Desk, needs: Needs) -> tuple[ReachStep, ...]:

@@ -10,7 +10,7 @@ from bottega.web.job.sheet import Desk, Sheet
 
 
 @dataclass(frozen=True)
-class Choice:
+class MarkChoice:
     """One thing that can be chosen; ``speaks`` when it weighs in the ranking, ``chosen`` when it
     was typed before."""
 
@@ -28,9 +28,9 @@ class MarkSheet(Sheet):
     at: str
     name: str
     point: tuple[float, float] | None
-    parts: list[Choice]
-    kinds: list[Choice]
-    ages: list[Choice]
+    parts: list[MarkChoice]
+    kinds: list[MarkChoice]
+    ages: list[MarkChoice]
     phases: list[str]
 
 
@@ -39,18 +39,23 @@ def mark_sheet(desk: Desk) -> MarkSheet:
     machine, table = desk.answer.machine, desk.workshop.shelf.tables.marks
     at = desk.asked.mark if desk.asked.mark in machine.components else None
     typed = desk.error.typed if desk.error else {}
-    parts = [Choice(key, part.name, chosen=key == at) for key, part in machine.components.items()]
+    parts = [
+        MarkChoice(key, part.name, chosen=key == at) for key, part in machine.components.items()
+    ]
     return MarkSheet(
         at=at or "",
         name=machine.components[at].name if at else "",
         point=desk.asked.point,
         parts=sorted(parts, key=lambda part: part.name),
         kinds=[
-            Choice(key, kind.name, bool(marks_at(machine, key, at or "")), typed.get("what") == key)
+            MarkChoice(
+                key, kind.name, bool(marks_at(machine, key, at or "")), typed.get("what") == key
+            )
             for key, kind in table.kinds.items()
         ],
         ages=[
-            Choice(key, age.name, chosen=typed.get("age") == key) for key, age in table.ages.items()
+            MarkChoice(key, age.name, chosen=typed.get("age") == key)
+            for key, age in table.ages.items()
         ],
         phases=[phase for phase in PHASES if phase != "any"],
     )

@@ -46,7 +46,7 @@ class TakenAt:
 
 
 @dataclass(frozen=True)
-class Offer:
+class ReadingMeant:
     """One way in which a reading may have been meant: in words, and as it would be typed."""
 
     says: str
@@ -84,13 +84,15 @@ def _judged_by(desk: Desk, step: Step) -> Measuring:
     return Measuring(quantity, window, own, "", *deserved(window.low, window.high))
 
 
-def offers_of(desk: Desk, step: Step) -> list[Offer]:
+def offers_of(desk: Desk, step: Step) -> list[ReadingMeant]:
     """Return what may be kept by one press beside the reading as typed: an open circuit, nothing
     else. No press makes a bad reading a good one."""
     assert desk.error is not None
     typed, unit = (desk.error.typed.get(name, "") for name in ("typed", "unit"))
     looks = looks_like(desk.workshop, desk.answer.job, desk.answer.machine, step.check, typed, unit)
-    return [Offer("It is open: OL", "OL")] if any(doubt.open_circuit for doubt in looks) else []
+    return (
+        [ReadingMeant("It is open: OL", "OL")] if any(doubt.open_circuit for doubt in looks) else []
+    )
 
 
 def gear_words(workshop: Workshop, check: Check) -> str:

@@ -11,7 +11,7 @@ from bottega.app.job.standing import declares, unsafe_of
 from bottega.app.measure.meter import by_wire
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.plan import Plan, Step
-from bottega.core.diagnosis.rounds import Round, round_of
+from bottega.core.diagnosis.rounds import CheckRound, round_of
 from bottega.core.diagnosis.why import Money, why_first, why_not
 from bottega.core.diagnosis.words import fault_title, percent, shares, step_reason
 from bottega.core.gear import Instrument
@@ -25,7 +25,7 @@ from bottega.web.kit.words import money
 from bottega.web.measure.in_job import Beside, works_beside
 from bottega.web.measure.pins import PinMap, pin_map
 from bottega.web.prove.mark import mark_sheet
-from bottega.web.prove.measuring import Measuring, Offer, gear_words, measuring_of, offers_of
+from bottega.web.prove.measuring import Measuring, ReadingMeant, gear_words, measuring_of, offers_of
 from bottega.web.prove.part import part_sheet
 
 RUNNERS = 4
@@ -38,7 +38,7 @@ PROVED = 0.5
 
 
 @dataclass(frozen=True)
-class Figures:
+class StepMoney:
     """The money behind a step, in words of the shop's currency."""
 
     with_it: str
@@ -63,12 +63,12 @@ class StepSheet(Sheet):
     tool: Tool
     who: str
     reason: str
-    figures: Figures
+    figures: StepMoney
     first_why: list[str]
     """Why the plan's own next step is first."""
     not_why: list[str]
     """Why a step chosen by hand is not."""
-    round: Round | None
+    round: CheckRound | None
     runners: list[Step]
     measuring: Measuring | None
     beside: list[Beside]
@@ -78,7 +78,7 @@ class StepSheet(Sheet):
     reading_error: str
     doubted: bool
     """Whether the reading typed looks like something else."""
-    offers: list[Offer]
+    offers: list[ReadingMeant]
     """What a reading looks like instead, when that is asked; as it would be typed."""
     reason_typed: str
     """A reason for setting it aside, as typed, when it could not be noted."""
@@ -254,9 +254,9 @@ def money_words(workshop: Workshop) -> Money:
     return lambda eur: money(shop.money(eur), shop, digits=abs(eur) < SMALL_MONEY)
 
 
-def _figures(workshop: Workshop, plan: Plan, step: Step) -> Figures:
+def _figures(workshop: Workshop, plan: Plan, step: Step) -> StepMoney:
     say, without = money_words(workshop), plan.expected_cost + max(step.saving, 0.0)
-    return Figures(
+    return StepMoney(
         with_it=say(without - step.saving),
         check=say(step.cost),
         without=say(without),

@@ -4,16 +4,16 @@ from dataclasses import dataclass
 from json import dumps
 from types import MappingProxyType
 
-from bottega.app.rig.gestures import Curve, offered, wheels
-from bottega.app.rig.hands import FUNCTIONS, Doable, Setting, doable, points
+from bottega.app.rig.gestures import FeltCurve, offered, wheels
+from bottega.app.rig.hands import FUNCTIONS, Doable, MeterFunction, doable, points
 from bottega.app.rig.law import TURNED, held, in_short, way_to_work
 from bottega.app.rig.service import acts_at
 from bottega.app.rig.stand import RATES, Stand, clock
 from bottega.rig.programmes import programmes_of, steps_of
 from bottega.web.drawing.section import Drawing, as_opened
 from bottega.web.kit.page import ErrorNote, Page
-from bottega.web.panel.face import Drawn, face_of
-from bottega.web.rig.plot import HEIGHT, WIDTH, Bands, Trace, felt, traces
+from bottega.web.panel.face import DrawnPanel, face_of
+from bottega.web.rig.plot import PLOT_HEIGHT, PLOT_WIDTH, Bands, PlotLine, felt, traces
 from bottega.web.rig.showing import Showing, showing_of
 
 
@@ -29,7 +29,7 @@ class Removable:
 
 
 @dataclass(frozen=True)
-class Held:
+class HeldBack:
     """What of a group of acts is held back as the machine stands: the acts, as the form sends them,
     and why, each reason once."""
 
@@ -38,7 +38,7 @@ class Held:
 
 
 @dataclass(frozen=True)
-class Group:
+class CheckGroup:
     """The checks at one component: those that can be done, and what is in front of the others."""
 
     name: str
@@ -93,7 +93,7 @@ class FrontView:
 
 
 @dataclass(frozen=True)
-class Live:
+class LiveStand:
     """What changes by itself while one looks."""
 
     name: str
@@ -103,7 +103,7 @@ class Live:
     dead: bool
     water: str
     drum: str
-    traces: list[Trace]
+    traces: list[PlotLine]
     told: list[str]
     width: float
     height: float
@@ -114,7 +114,7 @@ class RigPage:
     """What the page of one machine gets."""
 
     page: Page
-    live: Live
+    live: LiveStand
     title: str
     job: str | None
     plugged: bool
@@ -124,36 +124,36 @@ class RigPage:
     programmes: dict[str, str]
     steps: list[str]
     drawing: Drawing
-    face: Drawn | None
+    face: DrawnPanel | None
     showing: Showing | None
     removable: list[Removable]
-    groups: list[Group]
+    groups: list[CheckGroup]
     points: list[str]
-    functions: dict[str, Setting]
+    functions: dict[str, MeterFunction]
     wheels: list[Wheel]
     felt: Felt | None
     gestures: dict[str, str]
     tipped: bool
     charged: bool
     """Whether a charge is left, by its page's own hands, that has to be waited for and measured."""
-    run: Held
-    by_hand: Held
-    keys: Held
+    run: HeldBack
+    by_hand: HeldBack
+    keys: HeldBack
     serves: bool
     front: FrontView
     error: ErrorNote | None
 
 
-def live_of(at: Stand, bands: Bands = MappingProxyType({})) -> Live:
+def live_of(at: Stand, bands: Bands = MappingProxyType({})) -> LiveStand:
     """Return what of a machine changes by itself, with the pass bands there are; nobody acts on it
     meanwhile."""
     with at.lock:
         return _live_of(at, bands)
 
 
-def _live_of(at: Stand, bands: Bands) -> Live:
+def _live_of(at: Stand, bands: Bands) -> LiveStand:
     now = at.machine.now
-    return Live(
+    return LiveStand(
         at.ticket.name,
         at.acts,
         clock(now.seconds),
@@ -163,18 +163,18 @@ def _live_of(at: Stand, bands: Bands) -> Live:
         f"{now.drum_rpm:.0f} rpm" if now.drum_rpm > 1 else "stands",
         traces(at.trace, bands),
         list(at.told),
-        WIDTH,
-        HEIGHT,
+        PLOT_WIDTH,
+        PLOT_HEIGHT,
     )
 
 
-def rig_page(at: Stand, error: ErrorNote | None, curve: Curve | None) -> RigPage:
+def rig_page(at: Stand, error: ErrorNote | None, curve: FeltCurve | None) -> RigPage:
     """Return the page of a machine as it stands; nobody acts on it meanwhile."""
     with at.lock:
         return _rig_page(at, error, curve)
 
 
-def _rig_page(at: Stand, error: ErrorNote | None, curve: Curve | None) -> RigPage:
+def _rig_page(at: Stand, error: ErrorNote | None, curve: FeltCurve | None) -> RigPage:
     machine = at.machine_type
     panel = machine.panel
     return RigPage(
@@ -247,19 +247,19 @@ def _starts(at: Stand) -> list[tuple[str, str]]:
     return [("start", name) for name in names]
 
 
-def _held(at: Stand, acts: list[tuple[str, str]]) -> Held:
+def _held(at: Stand, acts: list[tuple[str, str]]) -> HeldBack:
     """Return which of these acts the table holds back, and why."""
     found = {f"{what} {value}": held(at, what, value) for what, value in acts}
     why = dict.fromkeys(str(broken) for broken in found.values() if broken is not None)
-    return Held(frozenset(act for act, broken in found.items() if broken), tuple(why))
+    return HeldBack(frozenset(act for act, broken in found.items() if broken), tuple(why))
 
 
-def _groups(at: Stand) -> list[Group]:
+def _groups(at: Stand) -> list[CheckGroup]:
     groups: dict[str, list[Doable]] = {}
     for one in doable(at):
         groups.setdefault(one.check.component, []).append(one)
     names = at.machine_type.components
     return [
-        Group(names[component].name, sorted(checks, key=lambda one: one.steps))
+        CheckGroup(names[component].name, sorted(checks, key=lambda one: one.steps))
         for component, checks in sorted(groups.items(), key=lambda item: names[item[0]].name)
     ]

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 
 from bottega.rig.telemetry import Sample
 
-WIDTH, HEIGHT = 420.0, 64.0
-PAD = 6.0
+PLOT_WIDTH, PLOT_HEIGHT = 420.0, 64.0
+PLOT_PAD = 6.0
 LEAST_NM = 0.05
 """What fills the height of a turn at the least, in newton metre; chosen, so that nothing looks
 like steps."""
@@ -20,7 +20,7 @@ TRACES = (
 
 
 @dataclass(frozen=True)
-class Trace:
+class PlotLine:
     """One line: its name, where it goes in drawing units, its last value and the top of its
     scale."""
 
@@ -38,7 +38,7 @@ Bands = Mapping[str, tuple[float, float]]
 """Pass bands by the sample's field, from and to in its unit."""
 
 
-def traces(samples: Sequence[Sample], bands: Bands) -> list[Trace]:
+def traces(samples: Sequence[Sample], bands: Bands) -> list[PlotLine]:
     """Return the traces of what was recorded, each on its own scale from nought that holds its pass
     band too."""
     return [_trace(samples, field, name, unit, bands.get(field)) for field, name, unit in TRACES]
@@ -46,7 +46,7 @@ def traces(samples: Sequence[Sample], bands: Bands) -> list[Trace]:
 
 def _trace(
     samples: Sequence[Sample], field: str, name: str, unit: str, limits: tuple[float, float] | None
-) -> Trace:
+) -> PlotLine:
     values = [float(getattr(sample, field)) for sample in samples]
     top = _round_up(max([*values, *(limits or ())], default=0.0))
     band = None
@@ -54,21 +54,21 @@ def _trace(
         upper, lower = (height_of(limit, top) for limit in reversed(limits))
         band = (round(upper, 1), round(lower - upper, 1))
     last = f"{values[-1]:.4g}" if values else ""
-    return Trace(name, unit, line(values, top), last, f"{top:g}", band)
+    return PlotLine(name, unit, line(values, top), last, f"{top:g}", band)
 
 
 def height_of(value: float, top: float) -> float:
     """Return how far from the top a value is drawn, nought at the foot and ``top`` at the head."""
-    return HEIGHT - PAD - (HEIGHT - 2 * PAD) * min(max(value / top, 0.0), 1.0)
+    return PLOT_HEIGHT - PLOT_PAD - (PLOT_HEIGHT - 2 * PLOT_PAD) * min(max(value / top, 0.0), 1.0)
 
 
 def line(values: Sequence[float], top: float) -> str:
     """Return values as the points of a polyline, nought at the foot and ``top`` at the head."""
     if len(values) < 2:
         return ""
-    step = (WIDTH - 2 * PAD) / (len(values) - 1)
+    step = (PLOT_WIDTH - 2 * PLOT_PAD) / (len(values) - 1)
     return " ".join(
-        f"{PAD + n * step:.1f},{height_of(value, top):.1f}" for n, value in enumerate(values)
+        f"{PLOT_PAD + n * step:.1f},{height_of(value, top):.1f}" for n, value in enumerate(values)
     )
 
 

@@ -10,7 +10,7 @@ from starlette.datastructures import FormData
 from bottega.app.errors import NotFound
 from bottega.app.rig.acts import NOTHING_DECLARED, LiveTest, act
 from bottega.app.rig.bound import call_about, check_on_rig
-from bottega.app.rig.gestures import Curve, felt
+from bottega.app.rig.gestures import FeltCurve, felt
 from bottega.app.rig.hands import bucket, meter, perform, take_off
 from bottega.app.rig.in_hand import stand_at
 from bottega.app.rig.leads import lay_for, lift, touched
@@ -32,7 +32,7 @@ from bottega.web.kit.page import (
     workshop_of,
 )
 from bottega.web.kit.security import HIDDEN, Form, seen_of, text_of, texts_of
-from bottega.web.rig.page import Live, live_of, rig_page
+from bottega.web.rig.page import LiveStand, live_of, rig_page
 
 router = APIRouter(include_in_schema=False)
 
@@ -52,7 +52,7 @@ class LivePage:
     """What the part that changes by itself gets."""
 
     page: Page
-    live: Live
+    live: LiveStand
 
 
 @router.get("/rigs")
@@ -102,7 +102,7 @@ def rig_act(request: Request, name: str, form: Form) -> Response:
         ),
         "bucket": lambda seen: bucket(workshop, name, seen),
     }
-    curve: Curve | None = None
+    curve: FeltCurve | None = None
     try:
         seen = seen_of(form)
         if what == "feel":
@@ -224,5 +224,7 @@ def _list(request: Request, error: ErrorNote | None) -> Response:
     return render(request, "rig/list.html", context, status_of(error))
 
 
-def _show(request: Request, at: Stand, error: ErrorNote | None, curve: Curve | None) -> Response:
+def _show(
+    request: Request, at: Stand, error: ErrorNote | None, curve: FeltCurve | None
+) -> Response:
     return render(request, "rig/page.html", rig_page(at, error, curve), status_of(error))

@@ -5,11 +5,11 @@ from dataclasses import dataclass
 
 from fastapi import APIRouter, Request, Response
 
-from bottega.app.rig.worth import Fleet, Said, Share, Way, last_fleet
+from bottega.app.rig.worth import Fleet, SaidShare, Share, WayWorth, last_fleet
 from bottega.web.kit.page import Page, render
 
 router = APIRouter(include_in_schema=False)
-SIDE, PAD = 320.0, 30.0
+SIDE, WORTH_PAD = 320.0, 30.0
 NAMES = {
     "bottega": "Bottega",
     "information": "most information a minute",
@@ -39,7 +39,7 @@ class Figure:
 
 
 @dataclass(frozen=True)
-class Row:
+class WorthRow:
     """What one way of working comes to."""
 
     name: str
@@ -52,7 +52,7 @@ class WorthPage:
 
     page: Page
     fleet: Fleet
-    rows: list[Row]
+    rows: list[WorthRow]
     saved: Figure
     saved_faulty: Figure
     over: Figure
@@ -72,7 +72,7 @@ def worth_page(request: Request) -> Response:
     context = WorthPage(
         page=Page("How good is it?"),
         fleet=fleet,
-        rows=[Row(NAMES[name], figures_of(way)) for name, way in fleet.policies.items()],
+        rows=[WorthRow(NAMES[name], figures_of(way)) for name, way in fleet.policies.items()],
         saved=in_percent(fleet.saved),
         saved_faulty=in_percent(fleet.saved_faulty),
         over=in_percent(fleet.over_checklist),
@@ -80,13 +80,13 @@ def worth_page(request: Request) -> Response:
         off=off_words(fleet.said_less_true),
         dots=dots,
         side=SIDE,
-        low=PAD,
-        high=SIDE - PAD,
+        low=WORTH_PAD,
+        high=SIDE - WORTH_PAD,
     )
     return render(request, "rig/worth.html", context)
 
 
-def figures_of(way: Way) -> list[Figure]:
+def figures_of(way: WayWorth) -> list[Figure]:
     """Return the figures of a way of working in the table's order."""
     right, within, gone = (in_percent(s) for s in (way.first_right, way.within_five, way.all_gone))
     return [right, within, in_numbers(way.checks, 1), in_numbers(way.all_in, 0), gone]
@@ -116,15 +116,15 @@ def in_numbers(share: Share, places: int) -> Figure:
     return Figure(mean, f"{low} to {high}")
 
 
-def dot_of(said: Said) -> Dot:
+def dot_of(said: SaidShare) -> Dot:
     """Return a group as a dot: to the right what was said, upwards what was so, its area by its
     jobs."""
-    span = SIDE - 2 * PAD
+    span = SIDE - 2 * WORTH_PAD
     words = f"said {said.said:.0%}, was so {said.true:.0%}, {said.jobs} jobs"
     radius = min(22.0, 2 + said.jobs**0.5)
     return Dot(
-        round(PAD + span * said.said, 1),
-        round(SIDE - PAD - span * said.true, 1),
+        round(WORTH_PAD + span * said.said, 1),
+        round(SIDE - WORTH_PAD - span * said.true, 1),
         round(radius, 1),
         words,
     )

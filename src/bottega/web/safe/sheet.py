@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import ClassVar
 
 from bottega.app.job.record import why_not
-from bottega.app.job.variants import Choice, variants_of
+from bottega.app.job.variants import VariantChoice, variants_of
 from bottega.app.strip.plan import decided_repair, plan_of, reach_by
 from bottega.core.job.events import StateChanged
 from bottega.core.job.safety import waited_min
@@ -14,7 +14,7 @@ from bottega.core.library.vocabulary import STATES, StateField
 from bottega.core.machine.cautions import Caution, cautions
 from bottega.core.machine.reach import ReachStep
 from bottega.web.job.sheet import Desk, Sheet
-from bottega.web.safe.ways import Live, Ways, live_of, ways_of
+from bottega.web.safe.ways import LiveReach, Ways, live_of, ways_of
 
 NOW = {
     "none": "gone",
@@ -27,7 +27,7 @@ NOW = {
 
 
 @dataclass(frozen=True)
-class Change:
+class StateOffer:
     """A state the machine can be brought into: what to, and what to do."""
 
     to: str
@@ -42,7 +42,7 @@ class StateRow:
 
     what: StateField
     now_is: str
-    changes: list[Change]
+    changes: list[StateOffer]
     held: bool
     """Whether it is a stored charge that has to go by measuring or waiting."""
 
@@ -56,10 +56,10 @@ class SafeSheet(Sheet):
     cautions: tuple[Caution, ...]
     off: list[str]
     """What is off, by name."""
-    variants: list[Choice]
+    variants: list[VariantChoice]
     """The variants its model comes in."""
     ways: Ways
-    live: Live | None
+    live: LiveReach | None
     """How far a test on it goes while it is plugged in; None while it is not."""
     isolation: list[ReachStep]
     """What the plan of the repair decided on wants before anything comes off."""
@@ -67,9 +67,9 @@ class SafeSheet(Sheet):
     """How many that plan takes at its heaviest."""
 
 
-def _change(desk: Desk, what: StateField, to: str, name: str, at: datetime) -> Change:
+def _change(desk: Desk, what: StateField, to: str, name: str, at: datetime) -> StateOffer:
     body = StateChanged.model_validate({"what": what, "to": to})
-    return Change(to, name, why_not(desk.workshop, desk.answer, body, at))
+    return StateOffer(to, name, why_not(desk.workshop, desk.answer, body, at))
 
 
 def safe_sheet(desk: Desk) -> SafeSheet:

@@ -21,7 +21,7 @@ class Ways:
 
 
 @dataclass(frozen=True)
-class Live:
+class LiveReach:
     """How far a test on a live machine goes: how full it may be, when anything is stopped, and what
     its service mode does, the longest first."""
 
@@ -46,7 +46,7 @@ def ways_of(desk: Desk, lays: bool) -> Ways:
     )
 
 
-def live_of(desk: Desk) -> Live | None:
+def live_of(desk: Desk) -> LiveReach | None:
     """Return how far a test goes on a machine that is plugged in; None while it is not."""
     if desk.answer.job.state.power == "off":
         return None
@@ -54,4 +54,4 @@ def live_of(desk: Desk) -> Live | None:
     fullest = (words for part, words in limits.fullest.items() if part in machine.components)
     steps = sorted(machine.service.values(), key=lambda one: -one.timeout_s)
     stop = ServiceStep.model_fields["stop"].default
-    return Live(limits, next(fullest, ""), stop, steps)
+    return LiveReach(limits, next(fullest, ""), stop, steps)

@@ -32,16 +32,16 @@ from bottega.web.kit.page import (
     workshop_of,
 )
 from bottega.web.kit.security import HIDDEN, Form, file_of, text_of, texts_of
-from bottega.web.rig.page import Live, live_of
+from bottega.web.rig.page import LiveStand, live_of
 
 router = APIRouter(prefix="/jobs/{number}/service", include_in_schema=False)
 NAMED = ("step", "what", "to", "kind")
-MOST_BYTES = 4_000_000
+MOST_RUN_BYTES = 4_000_000
 """Of a record; chosen, its most lines with all columns."""
 
 
 @dataclass(frozen=True)
-class Missing:
+class StepNeed:
     """What has to be so before steps are run, and is not: the field, what it is to be, in words."""
 
     what: str
@@ -56,7 +56,7 @@ class ServicePage:
 
     page: Page
     answer: Answer
-    missing: list[Missing]
+    missing: list[StepNeed]
     steps: list[Led]
     led: Led | None
     outcomes: tuple[Outcome, ...]
@@ -68,7 +68,7 @@ class ServicePage:
     sums: list[Sum]
     gaps: int
     rig: str | None
-    live: Live | None
+    live: LiveStand | None
     declares: str
     """The check that plugging in is declared for as a live test; empty where none has to be."""
 
@@ -86,7 +86,7 @@ class ServiceLive:
     page: Page
     answer: Answer
     led: Led | None
-    live: Live
+    live: LiveStand
 
 
 @router.get("/live")
@@ -155,7 +155,7 @@ def service_record(request: Request, number: str, form: Form) -> Response:
     """Read a record of a run, and say what it shows. It is not kept."""
     step = text_of(form, "step")
     try:
-        raw = file_of(form, "file", MOST_BYTES)
+        raw = file_of(form, "file", MOST_RUN_BYTES)
         if not raw:
             raise BadValue("No file came along.", "file")
         trace = read_trace(raw.decode("utf-8-sig"))
@@ -193,12 +193,12 @@ def _refused(request: Request, number: str, step: str, form: FormData, error: Re
     return _show(request, number, step, note_of(error, texts_of(form, *HIDDEN)))
 
 
-def _missing(answer: Answer, led: Led | None) -> list[Missing]:
+def _missing(answer: Answer, led: Led | None) -> list[StepNeed]:
     """Return what a run needs, and this step's own check beside it, and is not so, safely in order:
     upright before it is plugged in."""
     needs = both(READY, led.check.needs) if led else READY
     reach = answer.reaching.reach(answer.job.state, needs)
-    return [Missing(step.what, step.to, step.name) for step in reach.steps]
+    return [StepNeed(step.what, step.to, step.name) for step in reach.steps]
 
 
 def _show(

@@ -36,7 +36,7 @@ LONGEST_KEPT = 60
 
 
 @dataclass(frozen=True)
-class Setting:
+class SettingField:
     """One setting as it is typed."""
 
     key: str
@@ -53,7 +53,7 @@ class ShopPage:
     """The settings as they are stored, by field."""
     fields: dict[str, str]
     """The same with what was typed and could not be stored."""
-    values: list[Setting]
+    values: list[SettingField]
     limits: dict[str, LimitSet]
     schools: dict[str, School]
     roles: str
@@ -120,7 +120,7 @@ def _page(request: Request, typed: dict[str, str], error: ErrorNote | None = Non
         page=Page("Settings"),
         was=was,
         fields={**was, **typed},
-        values=[Setting(key, FIELDS[key], {**was, **typed}[key]) for key in TYPED],
+        values=[SettingField(key, FIELDS[key], {**was, **typed}[key]) for key in TYPED],
         limits=workshop.shelf.tables.limits.sets,
         schools=workshop.shelf.tables.schools.schools,
         roles=json.dumps({member.name: member.role for member in workshop.members}),

@@ -7,7 +7,7 @@ from fastapi import APIRouter, Request, Response
 
 from bottega.app.errors import AppError
 from bottega.app.shop.pace import Learning, learning_of, take_library_pace, take_own_pace
-from bottega.app.shop.times import STAGES, Taken, last_jobs, times_taken
+from bottega.app.shop.times import STAGES, TimesTaken, last_jobs, times_taken
 from bottega.web.kit.errors import note_of
 from bottega.web.kit.page import ErrorNote, Page, go_to, render, status_of, workshop_of
 from bottega.web.kit.security import Form, text_of
@@ -21,7 +21,7 @@ class TimesPage:
 
     page: Page
     stages: tuple[str, ...]
-    rows: list[Taken]
+    rows: list[TimesTaken]
     learning: Learning
     own: bool
     """Whether plans count with the shop's own minutes."""

@@ -11,7 +11,7 @@ from bottega.app.thinking.history import Stage, Thinking, thinking_of
 from bottega.web.kit.page import Page, render, workshop_of
 
 router = APIRouter(prefix="/jobs/{number}", include_in_schema=False)
-BAR = 620.0
+BELIEF_BAR = 620.0
 """Width of a belief's bar, in drawing units."""
 SEEN = 0.5
 """A narrower stretch is not drawn, in drawing units; chosen, less than a hair."""
@@ -44,7 +44,7 @@ class Band:
 
 
 @dataclass(frozen=True)
-class Line:
+class StageLine:
     """One stage with its bar."""
 
     stage: Stage
@@ -60,7 +60,7 @@ class ThinkingPage:
     page: Page
     answer: Answer
     thinking: Thinking
-    lines: list[Line]
+    lines: list[StageLine]
 
 
 @router.get("/thinking")
@@ -73,7 +73,7 @@ def thinking_page(
     answer = diagnose(workshop, number)
     thinking = thinking_of(workshop, answer, upto)
     lines = [
-        Line(s, bands((*s.shares, s.other, s.healthy)), abs(s.change) >= 0.1)
+        StageLine(s, bands((*s.shares, s.other, s.healthy)), abs(s.change) >= 0.1)
         for s in thinking.stages
     ]
     context = ThinkingPage(Page(f"How it thinks, {number}"), answer, thinking, lines)
@@ -86,7 +86,7 @@ def bands(shares: tuple[float, ...]) -> list[Band]:
     total = max(sum(shares), 1e-9)
     found, x = [], 0.0
     for kind, share in enumerate(shares):
-        width = share / total * BAR
+        width = share / total * BELIEF_BAR
         found.append(Band(kind, x, width, share))
         x += width
     return found
