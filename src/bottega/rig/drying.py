@@ -1,15 +1,11 @@
 """The drying air of a washer-dryer, a step at a time."""
 
-from typing import TYPE_CHECKING
-
 from bottega.rig.state import OPEN_OHM, STEP_S
 from bottega.rig.wet import condenser_l_min
-
-if TYPE_CHECKING:
-    from bottega.rig.machine import Machine
+from bottega.rig.works import Works
 
 
-def air(m: "Machine") -> None:
+def air(m: Works) -> None:
     """Drive the drying air for a step: fan, heater, duct and condenser."""
     v, now, seen = m.v, m.now, m.seen
     fan = m.volts_at("fan", m.asks.fan)

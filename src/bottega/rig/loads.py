@@ -1,17 +1,13 @@
 """Lock and element, a step at a time."""
 
-from typing import TYPE_CHECKING
-
 from bottega.rig.state import STEP_S
-
-if TYPE_CHECKING:
-    from bottega.rig.machine import Machine
+from bottega.rig.works import Works
 
 BOLT_S, COOL_S = 2.0, 45.0
 """How long a lock's element takes to push its bolt, and to let it go."""
 
 
-def lock(m: "Machine") -> None:
+def lock(m: Works) -> None:
     """Push the bolt of the lock for a step, or let it go."""
     v, now, asks = m.v, m.now, m.asks
     volts = m.volts_at("lock", asks.lock)
@@ -33,7 +29,7 @@ def lock(m: "Machine") -> None:
             now.locked = False
 
 
-def heat(m: "Machine") -> None:
+def heat(m: Works) -> None:
     """Heat the water for a step, and note what there is to notice of it."""
     volts = m.volts_at("element", m.asks.element)
     watts = 0.0

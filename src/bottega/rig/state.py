@@ -86,3 +86,15 @@ class Seen:
     def get(self, name: str, otherwise: float = 0.0) -> float:
         """Return what was noted, or something else where nothing was."""
         return self.figures.get(name, otherwise)
+
+
+@dataclass(frozen=True, slots=True)
+class Turning:
+    """What stays the same of a turning drum while its values do: inertia in kilogram square
+    metre, what always holds it back and what lifting the load takes in newton metre, and how loud
+    it knocks in the wash, in decibel."""
+
+    inertia: float
+    steady_nm: float
+    lift_nm: float
+    knock_db: float

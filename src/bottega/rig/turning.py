@@ -1,31 +1,14 @@
 """The drum, a step at a time: what drives it, what holds it back, how it shakes and sounds."""
 
-from dataclasses import dataclass
-from typing import TYPE_CHECKING
-
 from bottega.rig.body import carried_n, spin_db, swing_m
 from bottega.rig.drives import RAD_S
 from bottega.rig.programmes import TOP_LOADERS
-from bottega.rig.state import STEP_S
-
-if TYPE_CHECKING:
-    from bottega.rig.machine import Machine
+from bottega.rig.state import STEP_S, Turning
+from bottega.rig.works import Works
 
 SUDS_NM = 18.0
 """What a tub full of suds holds a spinning drum back with, in newton metre; chosen, as much as
 most motors give at full spin."""
-
-
-@dataclass(frozen=True, slots=True)
-class Turning:
-    """What stays the same of a turning drum while its values do: inertia in kilogram square
-    metre, what always holds it back and what lifting the load takes in newton metre, and how loud
-    it knocks in the wash, in decibel."""
-
-    inertia: float
-    steady_nm: float
-    lift_nm: float
-    knock_db: float
 
 
 def turning_of(v: dict[str, float], kind: str) -> Turning:
@@ -44,7 +27,7 @@ def turning_of(v: dict[str, float], kind: str) -> Turning:
     )
 
 
-def drum(m: "Machine") -> None:
+def drum(m: Works) -> None:
     """Turn the drum for a step: as fast as asked, as far as what drives it gives."""
     v, now, asks = m.v, m.now, m.asks
     asked = asks.rpm
@@ -81,7 +64,7 @@ def drum(m: "Machine") -> None:
     _notice_drum(m, asked, before)
 
 
-def _wanted_rad_s(m: "Machine", asked: float) -> float:
+def _wanted_rad_s(m: Works, asked: float) -> float:
     """Return the speed the board drives at: what it asks for, or ever more where it gets no
     pulses."""
     if asked and m.sensing.speed_rpm is None:
@@ -89,7 +72,7 @@ def _wanted_rad_s(m: "Machine", asked: float) -> float:
     return asked * RAD_S
 
 
-def _drag_nm(m: "Machine", rad_s: float, asked: float) -> float:
+def _drag_nm(m: Works, rad_s: float, asked: float) -> float:
     """Return what holds the drum back, in newton metre: bearings, water, load to be lifted,
     suds, wind."""
     now, own = m.now, m.turning
@@ -107,7 +90,7 @@ def _drag_nm(m: "Machine", rad_s: float, asked: float) -> float:
     )
 
 
-def _through(m: "Machine", nm: float) -> float:
+def _through(m: Works, nm: float) -> float:
     """Return what clutch, gear and plate pass on of a torque."""
     v = m.v
     if m.kind in ("TS", "SL"):
@@ -128,7 +111,7 @@ def _through(m: "Machine", nm: float) -> float:
     return nm
 
 
-def _shift(m: "Machine") -> None:
+def _shift(m: Works) -> None:
     if m.kind not in ("TS", "SL"):
         return
     v = m.v
@@ -143,7 +126,7 @@ def _shift(m: "Machine") -> None:
         m.seen.most("clutch_grind_db", 40 + 45 * max(0.0, 0.9 - v["clutch_teeth_share"]))
 
 
-def _notice_motor(m: "Machine", nm: float, rad_s: float, asked: float) -> None:
+def _notice_motor(m: Works, nm: float, rad_s: float, asked: float) -> None:
     v, seen, now = m.v, m.seen, m.now
     bad_brushes = v["brush_spark_share"] > 0.8 and v["brush_ohm"] < 1e3
     if m.kind in ("FB", "WD") and (v["commutator_share"] < 0.5 or bad_brushes):
@@ -161,7 +144,7 @@ def _notice_motor(m: "Machine", nm: float, rad_s: float, asked: float) -> None:
         v["motor_hot_share"] = 1.5
 
 
-def _notice_drum(m: "Machine", asked: float, before: float) -> None:
+def _notice_drum(m: Works, asked: float, before: float) -> None:
     v, now, seen = m.v, m.now, m.seen
     rpm = now.drum_rpm
     meant = m.board.meant_rpm
@@ -182,7 +165,7 @@ def _notice_drum(m: "Machine", asked: float, before: float) -> None:
         seen.most("knock_db", m.turning.knock_db)
 
 
-def rough_mm(m: "Machine") -> float:
+def rough_mm(m: Works) -> float:
     """What roars as a spall of so many millimetres would: drum's bearings, debris at the rotor,
     motor's own."""
     v = m.v
@@ -209,7 +192,7 @@ def _knock_db(v: dict[str, float]) -> float:
     )
 
 
-def _shake(m: "Machine", rpm: float) -> None:
+def _shake(m: Works, rpm: float) -> None:
     """Note how far the tub swings and how hard it pulls at the feet at a speed."""
     at = int(rpm / 20)
     if at not in m.shake:

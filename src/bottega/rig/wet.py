@@ -1,15 +1,11 @@
 """Water through the machine, a step at a time: in by the valves, out by pump and siphon, out
 where it should not."""
 
-from typing import TYPE_CHECKING
-
 from bottega.rig.programmes import TOP_LOADERS
 from bottega.rig.pump import pumping
 from bottega.rig.state import OPEN_OHM, STEP_S
 from bottega.rig.water import in_series, orifice_l_s, trapped_pa
-
-if TYPE_CHECKING:
-    from bottega.rig.machine import Machine
+from bottega.rig.works import Works
 
 HEAD_M_KPA = 0.102
 """Metre of water a kilopascal."""
@@ -21,7 +17,7 @@ PUMP_HEAD_M = 0.9
 """Pressure behind a leak of the drain's way while it pumps, in metre of water."""
 
 
-def most_inlet(m: "Machine") -> float:
+def most_inlet(m: Works) -> float:
     """Return what the open valve lets in, in litre/minute: its way in series, and its flow
     regulator."""
     v = m.v
@@ -34,7 +30,7 @@ def most_inlet(m: "Machine") -> float:
     return float(min(way * v["tap_kpa"] ** 0.5, v["valve_most_l_min"]))
 
 
-def _inlet(m: "Machine") -> tuple[float, float]:
+def _inlet(m: Works) -> tuple[float, float]:
     """Return what comes in now through the cold valve and the hot one, in litre/minute."""
     v, asks = m.v, m.asks
     found = []
@@ -50,7 +46,7 @@ def _inlet(m: "Machine") -> tuple[float, float]:
     return found[0], found[1]
 
 
-def water(m: "Machine") -> None:
+def water(m: Works) -> None:
     """Let water in and out for a step, let it leak, and bring its height to the sensor."""
     v, now, warmth = m.v, m.now, m.warmth
     cold, hot = _inlet(m)
@@ -93,7 +89,7 @@ def rattle_db(v: dict[str, float]) -> float:
     return 40 + 26 * worst
 
 
-def _pumped(m: "Machine") -> float:
+def _pumped(m: Works) -> float:
     v, now = m.v, m.now
     volts = m.volts_at("pump", m.asks.pump)
     if m.asks.pump and now.tub_l > 1.5:
@@ -116,7 +112,7 @@ def _pumped(m: "Machine") -> float:
     return pump.l_min
 
 
-def _siphoned(m: "Machine") -> float:
+def _siphoned(m: Works) -> float:
     v, now = m.v, m.now
     head = v["tub_above_floor_m"] + now.height_m - v["hose_end_m"]
     if head <= 0 or now.tub_l <= 0.05:
@@ -124,7 +120,7 @@ def _siphoned(m: "Machine") -> float:
     return float(0.55 * v["way_hose_l_min"] * head**0.5)
 
 
-def _spill_at_drawer(m: "Machine", litres: float) -> float:
+def _spill_at_drawer(m: Works, litres: float) -> float:
     clog = m.v["drawer_clog_share"]
     spilt = litres * 0.12 * max(0.0, clog - 0.5)
     if spilt:
@@ -132,7 +128,7 @@ def _spill_at_drawer(m: "Machine", litres: float) -> float:
     return spilt
 
 
-def _leak(m: "Machine") -> None:
+def _leak(m: Works) -> None:
     if not m.holes:
         return
     v, now = m.v, m.now
@@ -163,7 +159,7 @@ def _leak(m: "Machine") -> None:
                 _drop(m, m.warmth.drain(litres), joint.lands)
 
 
-def _drop(m: "Machine", litres: float, where: str) -> None:
+def _drop(m: Works, litres: float, where: str) -> None:
     m.now.leaked_l += litres
     m.seen.add(f"leak_{where}_ml", litres * 1000)
     phase = m.board.phase
@@ -171,7 +167,7 @@ def _drop(m: "Machine", litres: float, where: str) -> None:
     m.seen.add(f"leak_{kind}_ml", litres * 1000)
 
 
-def _sense(m: "Machine") -> bool:
+def _sense(m: Works) -> bool:
     """Let the trapped air, the tube and what blocks them bring the water's height to the sensor;
     return whether it has come there, and stays."""
     v, now = m.v, m.now
@@ -187,7 +183,7 @@ def _sense(m: "Machine") -> bool:
     return abs(off) < SETTLED_PA and v["tube_leak_per_s"] <= 0
 
 
-def condenser_l_min(m: "Machine") -> float:
+def condenser_l_min(m: Works) -> float:
     """Return what runs through the condenser now, in litre/minute."""
     v = m.v
     volts = m.volts_at("condenser", m.asks.condenser)

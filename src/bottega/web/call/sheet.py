@@ -12,7 +12,7 @@ from bottega.core.job.complaint import by_phase
 from bottega.core.job.washer import washer_keys
 from bottega.core.library.machine_type import Complaint
 from bottega.core.library.programmes import Meant, meant
-from bottega.web.job.sheet import Desk, Sheet
+from bottega.web.station.sheet import Desk, Sheet
 
 QUESTIONS_BESIDE = 3
 """Questions shown at once; chosen to leave room for what is loaded."""

@@ -10,8 +10,8 @@ from bottega.core.library.joint_record import JointKind
 from bottega.core.library.records import OperationRecord
 from bottega.core.machine.words import put_back_words
 from bottega.core.strip.order import Order
-from bottega.web.job.sheet import Desk, Sheet
 from bottega.web.open.tray import Cell, tray_of
+from bottega.web.station.sheet import Desk, Sheet
 
 
 @dataclass(frozen=True)

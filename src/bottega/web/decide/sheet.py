@@ -12,8 +12,8 @@ from bottega.core.diagnosis.words import percent
 from bottega.core.job.events import Decided
 from bottega.core.job.words import decided_words
 from bottega.core.worth.options import Option
-from bottega.web.job.sheet import Desk, Sheet
 from bottega.web.kit.words import money_in
+from bottega.web.station.sheet import Desk, Sheet
 
 
 @dataclass(frozen=True)

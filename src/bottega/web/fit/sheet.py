@@ -11,8 +11,8 @@ from bottega.core.job.recheck import again_after
 from bottega.core.job.words import repair_name
 from bottega.core.library.sheet import SheetPart
 from bottega.web.fit.clock import Clock, clock_of
-from bottega.web.job.sheet import Desk, Lead, Sheet
 from bottega.web.open.sheet import Target, target_of
+from bottega.web.station.sheet import Desk, Lead, Sheet
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ from bottega.core.job.events import Recheck
 from bottega.core.job.proofs import Owed, owed
 from bottega.core.job.words import repair_name
 from bottega.core.worth.advice import advice
-from bottega.web.job.sheet import Desk, Sheet
+from bottega.web.station.sheet import Desk, Sheet
 
 
 @dataclass(frozen=True)

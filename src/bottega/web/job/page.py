@@ -30,14 +30,14 @@ from bottega.web.drawing.overlay import glyphs_of, way_to
 from bottega.web.drawing.section import Drawing, draw
 from bottega.web.fit.sheet import fit_sheet
 from bottega.web.handover.sheet import handover_sheet
-from bottega.web.job.asked import TABS, Asked, Tab
-from bottega.web.job.sheet import Desk, Lead, MakeSheet, Sheet
 from bottega.web.kit.page import ErrorNote, Page
 from bottega.web.open.sheet import open_sheet
 from bottega.web.panel.sheet import panel_sheet
 from bottega.web.proof.sheet import proof_sheet
 from bottega.web.prove.sheet import StepSheet, prove_sheet
 from bottega.web.safe.sheet import safe_sheet
+from bottega.web.station.asked import TABS, Asked, Tab
+from bottega.web.station.sheet import Desk, Lead, MakeSheet, Sheet
 
 WEIGHED = 8
 """Faults the ledger may be weighed for; chosen, the rest is believed too little to ask."""

@@ -11,6 +11,7 @@ from bottega.app.answer import Answer
 from bottega.app.decide.decision import decision
 from bottega.app.errors import BadValue, NotFound, Unreadable
 from bottega.app.job.answer import diagnose
+from bottega.app.job.onward import onward
 from bottega.app.job.record import parse_body, record, undo
 from bottega.app.job.with_photo import record_with_photo
 from bottega.app.measure.reading import take_reading
@@ -21,8 +22,6 @@ from bottega.core.job.events import AnyBody, Checked, PanelRead, TookOff
 from bottega.core.job.stations import STATIONS, Station, current_station
 from bottega.core.library.vocabulary import INCONCLUSIVE
 from bottega.core.measure.units import CUSTOMARY
-from bottega.web.job.asked import TABS, VIEWS, Asked, Tab
-from bottega.web.job.onward import onward
 from bottega.web.job.page import job_page, unreadable_page
 from bottega.web.kit.errors import REFUSALS, Refusal, note_of
 from bottega.web.kit.page import (
@@ -36,6 +35,7 @@ from bottega.web.kit.page import (
     workshop_of,
 )
 from bottega.web.kit.security import HIDDEN, Form, file_of, seen_of, text_of, texts_of
+from bottega.web.station.asked import TABS, VIEWS, Asked, Tab
 
 router = APIRouter(prefix="/jobs/{number}", include_in_schema=False)
 LISTS = {"said", "well", "still", "showed", "codes"}

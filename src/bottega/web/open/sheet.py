@@ -14,8 +14,8 @@ from bottega.core.library.records import OperationRecord
 from bottega.core.machine.reach import Reach
 from bottega.core.strip.plan import StripPlan
 from bottega.core.wording import lower_first
-from bottega.web.job.sheet import Desk, Lead, Sheet
 from bottega.web.open.tray import Cell, tray_of
+from bottega.web.station.sheet import Desk, Lead, Sheet
 
 
 @dataclass(frozen=True)

@@ -13,10 +13,10 @@ from bottega.core.job.kinds import told
 from bottega.core.job.words import code_words
 from bottega.core.library.machine_type import Check, Code, MachineType
 from bottega.core.library.panel_record import PanelRecord
-from bottega.web.job.sheet import Desk, Sheet
 from bottega.web.panel.coach import Coach, coach_of
 from bottega.web.panel.face import DrawnPanel, face_of
 from bottega.web.panel.heard import NTH, LiveLine, Pad, live_lines, pad_of
+from bottega.web.station.sheet import Desk, Sheet
 
 IN_SIGHT = 4
 """Codes that stand open to be noted; chosen, more are seldom stored."""

@@ -17,7 +17,7 @@ from bottega.core.library.records import Needs
 from bottega.core.library.vocabulary import PHASES, ProofName
 from bottega.core.machine.reach import ReachStep
 from bottega.web.fit.sheet import best_day, tomorrow
-from bottega.web.job.sheet import Desk, Sheet
+from bottega.web.station.sheet import Desk, Sheet
 
 WATCHED = "watch_all"
 """The check a run after a repair is declared as, where a danger is not settled yet."""

@@ -6,7 +6,7 @@ from typing import ClassVar
 
 from bottega.core.diagnosis.findings import marks_at
 from bottega.core.library.vocabulary import PHASES
-from bottega.web.job.sheet import Desk, Sheet
+from bottega.web.station.sheet import Desk, Sheet
 
 
 @dataclass(frozen=True)

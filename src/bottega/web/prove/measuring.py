@@ -13,7 +13,7 @@ from bottega.core.library.records import Window
 from bottega.core.library.tables import Quantity
 from bottega.core.measure.at import asked_at
 from bottega.core.measure.units import CUSTOMARY, customary, deserved, in_system
-from bottega.web.job.sheet import Desk
+from bottega.web.station.sheet import Desk
 
 
 @dataclass(frozen=True)

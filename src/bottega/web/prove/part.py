@@ -12,7 +12,7 @@ from bottega.core.library.records import Component
 from bottega.core.library.sheet import SheetPart
 from bottega.core.machine.reach import Reach
 from bottega.web.drawing.detail import Detail, detail_of
-from bottega.web.job.sheet import Desk, Lead, Sheet
+from bottega.web.station.sheet import Desk, Lead, Sheet
 
 REASONS = 6
 """Reasons listed; chosen, the rest weighs little."""

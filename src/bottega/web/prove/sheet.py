@@ -20,13 +20,13 @@ from bottega.core.job.proofs import checks_owed, owed
 from bottega.core.library.machine_type import Complaint
 from bottega.core.library.programmes import Meant, meant
 from bottega.core.library.tables import Tool
-from bottega.web.job.sheet import Desk, Lead, Sheet
 from bottega.web.kit.words import money
 from bottega.web.measure.in_job import Beside, works_beside
 from bottega.web.measure.pins import PinMap, pin_map
 from bottega.web.prove.mark import mark_sheet
 from bottega.web.prove.measuring import Measuring, ReadingMeant, gear_words, measuring_of, offers_of
 from bottega.web.prove.part import part_sheet
+from bottega.web.station.sheet import Desk, Lead, Sheet
 
 RUNNERS = 4
 """Runner-up steps shown; chosen, as the design asks."""

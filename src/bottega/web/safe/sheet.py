@@ -13,8 +13,8 @@ from bottega.core.job.safety import waited_min
 from bottega.core.library.vocabulary import STATES, StateField
 from bottega.core.machine.cautions import Caution, cautions
 from bottega.core.machine.reach import ReachStep
-from bottega.web.job.sheet import Desk, Sheet
 from bottega.web.safe.ways import LiveReach, Ways, live_of, ways_of
+from bottega.web.station.sheet import Desk, Sheet
 
 NOW = {
     "none": "gone",

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from bottega.core.library.make_safe_record import Emptying, Laying, LiveLimits, Unlocking
 from bottega.core.library.records import ServiceStep
-from bottega.web.job.sheet import Desk
+from bottega.web.station.sheet import Desk
 
 
 @dataclass(frozen=True)

@@ -8,8 +8,8 @@ from typing import ClassVar
 from bottega.app.answer import Answer
 from bottega.app.workshop import Workshop
 from bottega.core.machine.reach import Reach
-from bottega.web.job.asked import Asked
 from bottega.web.kit.page import ErrorNote
+from bottega.web.station.asked import Asked
 
 
 @dataclass(frozen=True)

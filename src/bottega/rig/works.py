@@ -1,0 +1,59 @@
+"""What the subsystems of a machine see of it: they are stepped by the machine, and know no more of
+it than this."""
+
+from typing import Protocol
+
+from bottega.rig.board import Board
+from bottega.rig.drives import Drive
+from bottega.rig.heat import Warmth
+from bottega.rig.parameters import Joint
+from bottega.rig.sensing import Sensing
+from bottega.rig.state import Asks, Now, Seen, Turning
+from bottega.rig.water import Tub
+
+
+class Works(Protocol):
+    """A machine at work: its values ``v``, what is asked of its loads, how it stands and what there
+    was to notice; its tub, its holes by joint, and what follows from its values."""
+
+    kind: str
+    v: dict[str, float]
+    asks: Asks
+    now: Now
+    seen: Seen
+    board: Board
+    warmth: Warmth
+    sensing: Sensing
+    tub: Tub
+    turning: Turning
+    drive: Drive
+    holes: list[tuple[str, Joint]]
+    inlet_l_min: float
+    """The most that flows in, in litre/minute."""
+    tap_open: bool
+    tight: bool
+    still_l: float
+    unbalance: float
+    """Kilogram metre."""
+    shake: dict[int, float]
+
+    @property
+    def alive(self) -> bool:
+        """Return whether the board or timer has current and works."""
+
+    @property
+    def has_fan(self) -> bool:
+        """Return whether the machine dries."""
+
+    @property
+    def suds_share(self) -> float:
+        """Return how much suds there are, nought to one."""
+
+    def volts_at(self, load: str, asked: bool) -> float:
+        """Return the volts across a load."""
+
+    def take(self, volts: float, load: str) -> None:
+        """Let a load take its current."""
+
+    def flows(self, load: str, ampere: float, watts: float) -> None:
+        """Let so much flow through a load in this step."""
