@@ -103,3 +103,21 @@ def test_what_was_added_keeps_the_houses_style(copy):
     run(copy, "-m", "ruff", *rules, "bottega/core", "bottega/web", "bottega/benchmark")
     config = str(ROOT / "pyproject.toml")
     run(copy, "-m", "mypy", "--config-file", config, "bottega/core/job/events.py")
+
+
+ROOM = re.compile(r"^\| `(?P<room>[a-z/]+)` \| (?P<told>.+) \|$", re.MULTILINE)
+
+
+def test_the_map_of_rooms_is_the_tree():
+    """A new package wants its line, and what a line names is there."""
+    source = ROOT / "src" / "bottega"
+    packages = {
+        path.parent.relative_to(source).as_posix()
+        for path in source.rglob("__init__.py")
+        if "migrations" not in path.parts and path.parent != source
+    }
+    rooms = {found["room"]: found["told"] for found in ROOM.finditer(PAGE)}
+    assert set(rooms) == packages
+    for room, told in rooms.items():
+        for name in re.findall(r"`([a-z_]+)`", told.replace("`data/`", "")):
+            assert (source / room / f"{name}.py").is_file() or (source / room / name).is_dir(), name

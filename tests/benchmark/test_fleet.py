@@ -11,9 +11,9 @@ import pytest
 from bottega.benchmark.agree import TOLERANCE, compare, library_agree, summed, tasks_of
 from bottega.benchmark.fleet import WAYS, bench_fleet, fleet_summed, play_ticket, tickets
 from bottega.benchmark.fleet_table import as_table
-from bottega.benchmark.plots import NoSuchPlot, plot_calibration, plot_run
 from bottega.benchmark.rigs import balances, bench_rig, rig_rows
 from bottega.benchmark.rigworld import RigWorld
+from bottega.commands.plots import NoSuchPlot, plot_calibration, plot_run
 from bottega.core.diagnosis.evidence import Occasion
 from bottega.rig.machine import machine_of
 from bottega.rig.specimen import Specimen

@@ -9,13 +9,15 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
-from bottega.commands.terminal import AsJson, Seed
+from bottega.commands.terminal import AsJson, Seed, need_benches
 
 if TYPE_CHECKING:
     from pydantic import BaseModel
 
 bench_app = typer.Typer(
-    help="Measure speed, memory and the worth of the plans.", no_args_is_help=True
+    help="Measure speed, memory and the worth of the plans.",
+    no_args_is_help=True,
+    callback=need_benches,
 )
 
 
@@ -230,7 +232,7 @@ def bench_fleet_command(
     """Play every way of working on machines of physics that the library did not make."""
     from bottega.benchmark import fleet_table
     from bottega.benchmark.fleet import bench_fleet
-    from bottega.benchmark.plots import NoSuchPlot, plot_calibration, refuse_other_files
+    from bottega.commands.plots import NoSuchPlot, plot_calibration, refuse_other_files
 
     try:
         if plot is not None:

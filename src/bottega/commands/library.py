@@ -7,7 +7,7 @@ from typing import Annotated
 
 import typer
 
-from bottega.commands.terminal import AsJson, Seed, fail
+from bottega.commands.terminal import AsJson, Seed, fail, need_benches
 
 library_app = typer.Typer(help="Check and count the machine library.", no_args_is_help=True)
 Folder = Annotated[Path | None, typer.Option(help="Library folder; the shipped one if not given.")]
@@ -86,6 +86,7 @@ def library_agree_command(
     as_json: AsJson = False,
 ) -> None:
     """Hold the library's likelihoods against machines of physics, each fault with each check."""
+    need_benches()
     from bottega.benchmark.agree import agree_rows, library_agree, tasks_of
     from bottega.benchmark.columns import columns
     from bottega.benchmark.policy import all_archetypes

@@ -59,7 +59,7 @@ def rig_run(
     ] = None,
 ) -> None:
     """Run a machine of a sheet, with faults, and say how it went."""
-    from bottega.benchmark.plots import NoSuchPlot, plot_run
+    from bottega.commands.plots import NoSuchPlot, plot_run
     from bottega.rig.faults import FaultError
     from bottega.rig.machine import machine_of
     from bottega.rig.programmes import NoSuchProgramme

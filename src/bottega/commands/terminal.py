@@ -1,5 +1,6 @@
 """What the commands share: their usual options, how they fail, files they read and write."""
 
+from importlib.util import find_spec
 from pathlib import Path
 from typing import Annotated, NoReturn
 
@@ -29,3 +30,12 @@ def write(path: Path, raw: bytes) -> None:
         path.write_bytes(raw)
     except OSError as error:
         fail(f"Cannot write '{path}': {error.strerror}.")
+
+
+def need_benches() -> None:
+    """End where the benches are not part of this installation."""
+    if find_spec("bottega.benchmark") is None:
+        fail(
+            "Found no benches in this installation, expected a checkout of the sources: run "
+            "`make test` there once, then `.venv/bin/bottega`."
+        )

@@ -2,9 +2,13 @@
 
 from collections.abc import Sequence
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from bottega.app.rig.worth import SaidShare
 from bottega.rig.telemetry import Sample
+
+if TYPE_CHECKING:
+    from matplotlib.figure import Figure
 
 KINDS = (".png", ".svg")
 LINES = (
@@ -16,7 +20,7 @@ LINES = (
 
 
 class NoSuchPlot(ValueError):
-    """A file that is neither a PNG nor an SVG."""
+    """A file that is neither a PNG nor an SVG, or an installation that draws no plots."""
 
 
 def refuse_other_files(path: Path) -> None:
@@ -25,13 +29,22 @@ def refuse_other_files(path: Path) -> None:
         raise NoSuchPlot(f"found '{path.name}', expected a name that ends in {' or '.join(KINDS)}")
 
 
+def _figure(width: float, height: float) -> "Figure":
+    """Return an empty figure, its sides in inches. Raises NoSuchPlot where nothing can draw."""
+    try:
+        from matplotlib.figure import Figure
+    except ImportError as error:
+        raise NoSuchPlot(
+            "found no matplotlib, expected the extra \"plots\": pip install 'bottega[plots]'"
+        ) from error
+    return Figure(figsize=(width, height), layout="constrained")
+
+
 def plot_run(samples: Sequence[Sample], path: Path, title: str) -> None:
     """Write what was recorded of a run as a plot of four lines over minutes. Raises NoSuchPlot,
     and OSError where there is no room."""
     refuse_other_files(path)
-    from matplotlib.figure import Figure
-
-    figure = Figure(figsize=(9, 7), layout="constrained")
+    figure = _figure(9, 7)
     axes = figure.subplots(len(LINES), 1, sharex=True)
     minutes = [sample.seconds / 60 for sample in samples]
     for axis, (field, words) in zip(axes, LINES, strict=True):
@@ -49,9 +62,7 @@ def plot_calibration(said: Sequence[SaidShare], path: Path, title: str) -> None:
     """Write how often a first repair was right over how sure it was said to be. Raises
     NoSuchPlot, and OSError."""
     refuse_other_files(path)
-    from matplotlib.figure import Figure
-
-    figure = Figure(figsize=(6, 6), layout="constrained")
+    figure = _figure(6, 6)
     axis = figure.subplots()
     axis.plot([0, 1], [0, 1], color="#888888", linewidth=1, linestyle="dashed")
     axis.scatter(
