@@ -1,6 +1,6 @@
 # Everything a newcomer needs: make demo, make test. Both set up what is missing.
 ARGS ?=
-export PYTHONDONTWRITEBYTECODE = 1
+export PYTHONPYCACHEPREFIX = $(CURDIR)/.venv/bytecode
 
 .PHONY: demo test serve assets lock shots clean
 
