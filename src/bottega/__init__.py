@@ -1,3 +1,3 @@
 """Bottega: the workbench application of a washer technician."""
 
-__version__ = "0.1.0"
+__version__ = "0.8.0"
