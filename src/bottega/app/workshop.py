@@ -15,6 +15,7 @@ from bottega.app.cache import Kept
 from bottega.app.live.bell import Bell
 from bottega.core.library.consistency import breaks_pages
 from bottega.core.library.errors import LibraryError, Problem
+from bottega.core.library.lacks import Lacks
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.shelf import Shelf, shipped_shelf
 from bottega.core.library.yamlfile import YamlSource, parse_yaml
@@ -93,6 +94,8 @@ class Workshop:
         default_factory=lambda: Kept(OWN_KEPT)
     )
     """Good readings of the shop by kind, sheet, and how many jobs are handed over."""
+    lacks: Kept[int, Lacks] = field(default_factory=lambda: Kept(1))
+    """What the library lacks, by edition."""
     _past: Kept[tuple[str, str, str], MachineType | None] = field(
         default_factory=lambda: Kept(PAST_KEPT)
     )

@@ -197,5 +197,6 @@ def answered(app, address, parts, send=None, method="POST"):
         "client": ("127.0.0.1", 9),
         "http_version": "1.1",
     }
-    asyncio.run(app(scope, receive, send or keep))
+    with ThreadPoolExecutor(1) as thread:
+        thread.submit(lambda: asyncio.run(app(scope, receive, send or keep))).result()
     return said

@@ -10,14 +10,10 @@ from bottega.app.panel.strange import Strange, strange_codes
 from bottega.app.workshop import Quarantined, Workshop
 from bottega.core.diagnosis.alone import after_check
 from bottega.core.library.consistency import (
-    AlikeFaults,
-    check_library,
-    inseparable,
-    stats,
     telling_checks,
 )
-from bottega.core.library.errors import Problem
 from bottega.core.library.key import Narrowed, UnknownTrait, narrow
+from bottega.core.library.lacks import Lacks, lacks_of, without_window
 from bottega.core.library.machine_type import Check, Fault, MachineType, Outcome
 from bottega.core.library.records import Window
 from bottega.core.library.shelf import Shelf, UnknownMachine
@@ -123,10 +119,7 @@ class LibraryReport:
     """What the library's report gets."""
 
     page: Page
-    problems: list[Problem]
-    pairs: list[tuple[MachineType, AlikeFaults]]
-    counts: dict[str, dict[str, int]]
-    lacking: list[tuple[MachineType, list[Check]]]
+    lacks: Lacks
 
 
 @router.get("")
@@ -174,16 +167,9 @@ def which_page(request: Request, seen: str = "") -> Response:
 def library_report(request: Request) -> Response:
     """Show what the library lacks: problems, pairs repaired together, values without a sheet,
     counts."""
-    shelf = workshop_of(request).shelf
-    alone = [shelf.machine(name) for name in shelf.archetypes]
-    sheets = [shelf.machine(record.archetype, name) for name, record in shelf.sheets.items()]
-    context = LibraryReport(
-        page=Page("Report on the library"),
-        problems=check_library(shelf),
-        pairs=[(machine, pair) for machine in alone for pair in inseparable(machine)],
-        counts=stats(shelf),
-        lacking=[(machine, _guessed(machine)) for machine in sheets],
-    )
+    workshop = workshop_of(request)
+    lacks = workshop.lacks.get(workshop.edition, lambda: lacks_of(workshop.shelf))
+    context = LibraryReport(Page("Report on the library"), lacks)
     return render(request, "library/report.html", context)
 
 
@@ -250,35 +236,14 @@ def _seen(
     return ObservedFaults(check, outcome, likely, alone.sound, engine.reference_age_years)
 
 
-def _missing(machine: MachineType) -> list[Check]:
-    """Return the measurements for which neither sheet nor plate gives a value, so that a generic
-    window stands in."""
-    measured = [check for check in machine.checks.values() if check.measure]
-    return [
-        c
-        for c in measured
-        if c.measure and c.measure.value not in machine.values and not c.measure.physics
-    ]
-
-
 def _values(machine: MachineType) -> list[Value]:
     known = [Value(_plain(name), window, False) for name, window in machine.values.items()]
-    measures = [check.measure for check in _missing(machine) if check.measure]
+    measures = [check.measure for check in without_window(machine) if check.measure]
     return known + [Value(_plain(m.value), m.generic, True) for m in measures if m.generic]
 
 
 def _plain(name: str) -> str:
     return name.replace("_", " ")
-
-
-def _guessed(machine: MachineType) -> list[Check]:
-    """Return the measurements whose generic window is no more than a guess: those a sheet would
-    sharpen."""
-    return [
-        c
-        for c in _missing(machine)
-        if c.measure and c.measure.generic and c.measure.generic.grade == "guessed"
-    ]
 
 
 def _card(machine: MachineType) -> Card:
