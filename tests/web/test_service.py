@@ -144,6 +144,14 @@ def test_a_record_says_what_it_shows_and_is_not_kept(browser, demo):
     assert seq(demo, JOB) == before
 
 
+def test_a_record_of_ten_thousand_switchings_is_listed_in_part(browser, demo):
+    rows = "\n".join(f"{s},{500 * (s // 5 % 2)}" for s in range(20_000))
+    page = record(browser, "seconds,watts\n" + rows, demo).text
+    assert page.count("Switched at") == 60
+    assert "3939 switchings" in page
+    assert len(page) < 60_000
+
+
 @pytest.mark.parametrize(
     ("text", "says"),
     [

@@ -1,6 +1,6 @@
 """The service run: its steps led one by one, live where a record exists, typed where not."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from fastapi import APIRouter, Request, Response
 from starlette.datastructures import FormData
@@ -36,6 +36,8 @@ from bottega.web.rig.page import LiveStand, live_of
 
 router = APIRouter(prefix="/jobs/{number}/service", include_in_schema=False)
 NAMED = ("step", "what", "to", "kind")
+MOST_LISTED = 60
+"""Switchings, and speeds held, of a record that a page lists; chosen, a long run has as many."""
 MOST_RUN_BYTES = 4_000_000
 """Of a record; chosen, its most lines with all columns."""
 
@@ -65,6 +67,8 @@ class ServicePage:
     typed: dict[str, str]
     error: ErrorNote | None
     shown: Shows | None
+    more: int
+    """What was switched and which speeds were held beyond those shown."""
     sums: list[Sum]
     gaps: int
     rig: str | None
@@ -201,6 +205,19 @@ def _missing(answer: Answer, led: Led | None) -> list[StepNeed]:
     return [StepNeed(step.what, step.to, step.name) for step in reach.steps]
 
 
+def _first(shown: Shows) -> Shows:
+    """Return of what a record shows as much as a page takes."""
+    return replace(
+        shown, switched=shown.switched[:MOST_LISTED], plateaus=shown.plateaus[:MOST_LISTED]
+    )
+
+
+def _more(shown: Shows) -> int:
+    """Return how much of what a record shows is beyond that."""
+    lists = (shown.switched, shown.plateaus)
+    return sum(max(0, len(one) - MOST_LISTED) for one in lists)
+
+
 def _show(
     request: Request,
     number: str,
@@ -228,7 +245,8 @@ def _show(
         fullest=fullest_l(answer.machine),
         typed=error.typed if error else {},
         error=error,
-        shown=shown,
+        shown=_first(shown) if shown else None,
+        more=_more(shown) if shown else 0,
         sums=sums(answer, shown) if shown else [],
         gaps=gaps,
         rig=ticket.name if ticket else None,
