@@ -4,7 +4,8 @@ import pytest
 from tests.app.steps import note
 from tests.conftest import Clock
 
-from bottega.app.errors import Refused
+from bottega.app.call.call import Call, Words, open_job
+from bottega.app.errors import AppError, Refused
 from bottega.app.job import room
 from bottega.app.job.answer import diagnose
 from bottega.app.job.bundle import bundle
@@ -58,6 +59,20 @@ def test_the_last_entries_of_a_full_job_can_still_be_taken_back(workshop, houseb
         fill_up(workshop, houseboat, noted_shortly)
     seq = diagnose(workshop, houseboat).seq
     assert undo(workshop, houseboat, WHO, "back-from-the-brim").seq == seq + 1
+
+
+def test_one_entry_larger_than_a_job_is_refused(workshop, houseboat):
+    shown = [[10**400] * 250] * 20
+    with pytest.raises(Refused, match="The job is full"):
+        note(workshop, houseboat, kind="panel_read", result="codes", unlisted=["9-9"], shown=shown)
+    assert diagnose(workshop, houseboat).seq == 1
+
+
+def test_a_call_larger_than_a_job_is_refused(workshop):
+    call = Call(machine="FB", place="Quay", history=["x" * 2000] * 1000)
+    with pytest.raises(AppError):
+        open_job(workshop, call, Words("It hums"), WHO, "larger-than-a-job")
+    assert not workshop.log.has_jobs()
 
 
 def test_nothing_is_counted_only_where_it_is_sure(shop, workshop, houseboat):

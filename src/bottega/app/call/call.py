@@ -9,6 +9,7 @@ from bottega.app.call.odds import odds_now
 from bottega.app.errors import BadValue, Refused
 from bottega.app.job.answer import diagnose, foreseen, keep, read_events
 from bottega.app.job.record import new_event
+from bottega.app.job.room import refuse_opening
 from bottega.app.job.sent import refuse_other
 from bottega.app.job.summary import summary_of
 from bottega.app.values import refused
@@ -92,6 +93,7 @@ def open_job(
         except JobRefusal as error:
             raise BadValue(str(error), "said") from error
         events.append(new_event(workshop, complaint, author, _complaint_id(event_id)))
+    refuse_opening(events)
     answer = foreseen(workshop, number or "new", events)
     try:
         chosen_number = workshop.log.create(events, number, summary_of(workshop, answer))

@@ -30,7 +30,8 @@ time, and beside its body an event takes 400 bytes."""
 def refuse_full(workshop: Workshop, number: str, event: Event) -> None:
     """Raise Refused where a job is too full for one more entry."""
     count, letters = workshop.log.size(number)
-    if letters < LETTERS_SURE and count < EVENTS_SURE:
+    own = len(event.body.model_dump_json())
+    if letters + own < LETTERS_SURE and count < EVENTS_SURE:
         return
     ends = isinstance(event.body, HandedOver | Withdrawn)
     events = [*workshop.log.stored(number), stored(event)]
@@ -42,6 +43,12 @@ def refuse_full(workshop: Workshop, number: str, event: Event) -> None:
             f"The job is full: its file would not come back. {error} Hand the machine over, and "
             "open another job about it."
         ) from error
+
+
+def refuse_opening(events: list[Event]) -> None:
+    """Raise BadValue where a new job's first events are more than its file brings back."""
+    kept = [stored(event) for event in events]
+    refuse_more(JobFile(number="0", exported_at=events[0].at, events=kept), 1.0 - KEPT_FREE)
 
 
 def written(file: JobFile) -> bytes:

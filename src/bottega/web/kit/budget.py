@@ -19,6 +19,8 @@ MOST_S = 2.0
 MOST_MEMORY_BYTES = 550_000_000
 """Memory of the process from which on what was worked out is let go; chosen, below what the bench
 allows."""
+LOOKED_EVERY = 16
+"""Answers between two looks at the memory; chosen, so many cannot fill what is left."""
 STEP_BYTES = 150_000_000
 """What is let come again before it is let go again: a process seldom gives memory back; chosen, all
 that is kept."""
@@ -40,6 +42,7 @@ class Budget:
         self.waiting = 0
         self.slow = 0
         """Answers that took longer than they may."""
+        self._answers = 0
         self._workshop = workshop
         self._most_bytes = max(MOST_MEMORY_BYTES, memory_bytes() + STEP_BYTES)
 
@@ -63,7 +66,8 @@ class Budget:
         if taken_s > MOST_S:
             self.slow += 1
             logger.warning("slow: %s took %.1f s, expected at most %g", what, taken_s, MOST_S)
-        if memory_bytes() > self._most_bytes:
+        self._answers += 1
+        if self._answers % LOOKED_EVERY == 0 and memory_bytes() > self._most_bytes:
             logger.warning(
                 "memory: more than %d MB; what was worked out goes", self._most_bytes // 10**6
             )
