@@ -4,9 +4,9 @@ from dataclasses import dataclass, field
 
 from bottega.core.diagnosis.evidence import Evidence, Finding
 from bottega.core.diagnosis.explain import Conflict, LeaveOneOut, Weight, weights
+from bottega.core.diagnosis.impossible import Sense
 from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.model import Floats
-from bottega.core.diagnosis.odd import Sense
 from bottega.core.diagnosis.plan import Plan
 from bottega.core.job.job import Job
 from bottega.core.library.machine_type import MachineType

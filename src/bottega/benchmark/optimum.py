@@ -14,9 +14,9 @@ import numpy as np
 
 from bottega.benchmark.policies import Way, as_planned
 from bottega.benchmark.reduced import AGE_YEARS, Puzzle
+from bottega.core.diagnosis.beam import beam_of
 from bottega.core.diagnosis.evidence import Evidence, Finding, answered, told_of
 from bottega.core.diagnosis.infer import Belief
-from bottega.core.diagnosis.lookahead import beam_of
 from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints, compile_model
 from bottega.core.diagnosis.plan import LEAST_MOVE, PLAUSIBLE
 from bottega.core.diagnosis.prior import prior

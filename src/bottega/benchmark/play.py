@@ -4,6 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from typing import Literal, Protocol
 
+from bottega.core.diagnosis.answers_ahead import may_differ, occasion_of
 from bottega.core.diagnosis.evidence import (
     Evidence,
     Finding,
@@ -17,10 +18,9 @@ from bottega.core.diagnosis.evidence import (
     told_to_us,
     watched,
 )
+from bottega.core.diagnosis.impossible import make_sense
 from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
-from bottega.core.diagnosis.odd import make_sense
-from bottega.core.diagnosis.outlook import may_differ, occasion_of
 from bottega.core.diagnosis.repairplan import ShopPrices
 from bottega.core.diagnosis.setting import Setting
 from bottega.core.library.machine_type import Check, MachineType, RepairOption

@@ -7,9 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from bottega.benchmark.play import Move, Play, Policy
-from bottega.core.diagnosis.lookahead import beam_of, branch
+from bottega.core.diagnosis.answers_ahead import Outlook
+from bottega.core.diagnosis.beam import beam_of, branch
 from bottega.core.diagnosis.model import Floats
-from bottega.core.diagnosis.outlook import Outlook
 from bottega.core.diagnosis.plan import Plan, plan
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG
 from bottega.core.diagnosis.setting import Setting

@@ -9,9 +9,9 @@ import pytest
 
 from bottega.benchmark.patient import typical
 from bottega.benchmark.reduced import random_machine
+from bottega.core.diagnosis.beam import beam_of
 from bottega.core.diagnosis.evidence import Evidence, Occasion, answered, read_code, said, watched
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.lookahead import beam_of
 from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.plan import plan, previews
 from bottega.core.diagnosis.prior import prior

@@ -9,9 +9,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from tests.core.diagnosis.small import random_evidence
-from tests.core.diagnosis.test_outlook import outlook_on
+from tests.core.diagnosis.test_answers_ahead import outlook_on
 
 from bottega.benchmark.reduced import random_machine
+from bottega.core.diagnosis.answers_ahead import may_differ
+from bottega.core.diagnosis.beam import branch
 from bottega.core.diagnosis.evidence import (
     Evidence,
     Occasion,
@@ -23,9 +25,7 @@ from bottega.core.diagnosis.evidence import (
     watched,
 )
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.lookahead import branch
 from bottega.core.diagnosis.model import compile_model
-from bottega.core.diagnosis.outlook import may_differ
 from bottega.core.diagnosis.prior import prior
 from bottega.core.library.machine_type import Complaint
 from bottega.core.library.records import ComplaintRecord

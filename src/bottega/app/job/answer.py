@@ -7,6 +7,7 @@ from bottega.app.answer import Answer, Reasoned
 from bottega.app.errors import AppError, NotFound, Unreadable
 from bottega.app.job.machine import machine_of
 from bottega.app.workshop import Workshop
+from bottega.core.diagnosis.answers_ahead import may_differ
 from bottega.core.diagnosis.courses import BudgetSpent
 from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.explain import (
@@ -14,9 +15,8 @@ from bottega.core.diagnosis.explain import (
     leave_one_out,
 )
 from bottega.core.diagnosis.findings import HOW_OFTEN, evidence_of
+from bottega.core.diagnosis.impossible import make_sense
 from bottega.core.diagnosis.model import DiagnosisModel, compile_model
-from bottega.core.diagnosis.odd import make_sense
-from bottega.core.diagnosis.outlook import may_differ
 from bottega.core.diagnosis.plan import Step, plan, previews
 from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import ShopPrices

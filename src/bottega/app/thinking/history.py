@@ -8,7 +8,7 @@ from bottega.app.answer import Answer
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.findings import evidence_of
-from bottega.core.diagnosis.odd import make_sense
+from bottega.core.diagnosis.impossible import make_sense
 from bottega.core.diagnosis.words import fault_title
 from bottega.core.job.events import Complained, Event, Opened
 from bottega.core.job.fold import fold

@@ -1,5 +1,6 @@
 """From a job's events to evidence for the engine."""
 
+from bottega.core.diagnosis.board_memory import Memory, calibrated, panel_findings, stored_codes
 from bottega.core.diagnosis.bouts import Bouts
 from bottega.core.diagnosis.evidence import (
     Evidence,
@@ -15,7 +16,6 @@ from bottega.core.diagnosis.evidence import (
     told_to_us,
     watched,
 )
-from bottega.core.diagnosis.memory import Memory, calibrated, panel_findings, stored_codes
 from bottega.core.job.events import (
     Checked,
     Complained,

@@ -6,11 +6,11 @@ from typing import NamedTuple
 
 import numpy as np
 
+from bottega.core.diagnosis.answers_ahead import Outlook
+from bottega.core.diagnosis.beam import Beam, beam_of, branch
 from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.infer import Belief
-from bottega.core.diagnosis.lookahead import Beam, beam_of, branch
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
-from bottega.core.diagnosis.outlook import Outlook
 from bottega.core.diagnosis.pricing import Ends, Priced, priced
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG, ShopPrices
 from bottega.core.diagnosis.safety_first import safety_first

@@ -6,13 +6,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bottega.core.diagnosis.findout import costs_of_bits, cures_of
-from bottega.core.diagnosis.lookahead import Beam, Branches, beam_of, branch
+from bottega.core.diagnosis.answers_ahead import Outlook
+from bottega.core.diagnosis.beam import Beam, Branches, beam_of, branch
+from bottega.core.diagnosis.bit_price import costs_of_bits, cures_of
 from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
-from bottega.core.diagnosis.moves import Costs, Moves, Stands, runs_well
-from bottega.core.diagnosis.outlook import Outlook
 from bottega.core.diagnosis.repairplan import Actions, Walk, compile_actions
 from bottega.core.diagnosis.setting import Setting
+from bottega.core.diagnosis.two_moves import Costs, Moves, Stands, runs_well
 from bottega.core.library.machine_type import Check
 from bottega.core.machine.reach import ReachWay
 from bottega.core.machine.state import MachineState

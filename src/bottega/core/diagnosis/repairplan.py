@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from bottega.core.diagnosis.lookahead import Beam
+from bottega.core.diagnosis.beam import Beam
 from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints
 from bottega.core.library.tables import EngineTable
 from bottega.core.machine.reach import Reaching

@@ -5,8 +5,8 @@ from collections.abc import Sequence
 
 import numpy as np
 
+from bottega.core.diagnosis.beam import Beam, Branches
 from bottega.core.diagnosis.evidence import Evidence
-from bottega.core.diagnosis.lookahead import Beam, Branches
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
 from bottega.core.library.machine_type import Check, MachineType
 from bottega.core.library.tables import EngineTable

@@ -5,16 +5,16 @@ import numpy as np
 import pytest
 
 from bottega.benchmark.reduced import random_machine
+from bottega.core.diagnosis.beam import beam_of
+from bottega.core.diagnosis.bit_price import BitCosts, cures_of
 from bottega.core.diagnosis.evidence import Evidence, Removal, answered, said
-from bottega.core.diagnosis.findout import BitCosts, cures_of
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.lookahead import beam_of
 from bottega.core.diagnosis.model import compile_model
-from bottega.core.diagnosis.moves import Costs, Moves
 from bottega.core.diagnosis.plan import plan
 from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import ShopPrices, compile_actions
 from bottega.core.diagnosis.setting import Setting
+from bottega.core.diagnosis.two_moves import Costs, Moves
 from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from bottega.core.diagnosis.lookahead import Beam
+from bottega.core.diagnosis.beam import Beam
 from bottega.core.diagnosis.model import Flags, Floats, Ints
 from bottega.core.diagnosis.repairplan import Actions
 from bottega.core.library.tables import EngineTable

@@ -10,10 +10,10 @@ from hypothesis import strategies as st
 from tests.core.diagnosis.small import random_evidence
 
 from bottega.benchmark.reduced import random_machine
+from bottega.core.diagnosis.answers_ahead import FRESH, Outlook, occasion_of
 from bottega.core.diagnosis.evidence import Occasion, Source, answered
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.model import compile_model
-from bottega.core.diagnosis.outlook import FRESH, Outlook, occasion_of
 from bottega.core.diagnosis.prior import prior
 from bottega.core.machine.state import MachineState
 

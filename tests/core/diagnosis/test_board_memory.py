@@ -3,9 +3,9 @@
 import pytest
 from tests.core.job.log import RUN_WELL, Log
 
+from bottega.core.diagnosis.board_memory import unread
 from bottega.core.diagnosis.findings import evidence_of
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.memory import unread
 from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 from bottega.core.job.events import (

@@ -11,9 +11,9 @@ from tests.core.diagnosis.small import random_evidence
 
 from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.evidence import Evidence
+from bottega.core.diagnosis.impossible import make_sense, odd_findings
 from bottega.core.diagnosis.infer import ImpossibleEvidence, infer
 from bottega.core.diagnosis.model import compile_model
-from bottega.core.diagnosis.odd import make_sense, odd_findings
 from bottega.core.diagnosis.prior import prior
 
 
@@ -69,7 +69,7 @@ def test_some_of_them_cannot_be(shelf):
 @pytest.mark.parametrize("seed", range(25))
 def test_as_few_go_as_can_where_many_speak_of_one_effect(shelf, monkeypatch, seed):
     """What goes state by state is as little as what goes by trying every choice."""
-    monkeypatch.setattr("bottega.core.diagnosis.odd.MOST_CHOSEN_AMONG", 0)
+    monkeypatch.setattr("bottega.core.diagnosis.impossible.MOST_CHOSEN_AMONG", 0)
     machine = random_machine(seed, faults=4)
     sharp = sharpened(random_evidence(machine, seed, 6), seed).findings
     evidence = Evidence(tuple(replace(f, repeatability=0.9, epoch=0) for f in sharp))

@@ -11,8 +11,8 @@ from functools import cached_property
 
 import numpy as np
 
-from bottega.core.diagnosis.findout import BitCosts, Cures
-from bottega.core.diagnosis.lookahead import Beam
+from bottega.core.diagnosis.beam import Beam
+from bottega.core.diagnosis.bit_price import BitCosts, Cures
 from bottega.core.diagnosis.model import Flags, Floats, Ints
 from bottega.core.diagnosis.repairplan import Actions, Walk, ended_of, walk
 from bottega.core.diagnosis.setting import Setting

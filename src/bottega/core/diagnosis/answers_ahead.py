@@ -8,6 +8,7 @@ from itertools import pairwise
 
 import numpy as np
 
+from bottega.core.diagnosis.beam import outcomes_of
 from bottega.core.diagnosis.evidence import (
     Evidence,
     Finding,
@@ -19,7 +20,6 @@ from bottega.core.diagnosis.evidence import (
     shows_badly,
     told_to_us,
 )
-from bottega.core.diagnosis.lookahead import outcomes_of
 from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints
 from bottega.core.diagnosis.occasions import Acting, acting, comes_with, shown_by_way
 from bottega.core.library.machine_type import Check
