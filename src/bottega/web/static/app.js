@@ -669,7 +669,7 @@
 
   /* A large file shows how much of it is sent, and then that it is read. */
   const sending = (event) => event.target.closest?.("[data-sends]")?.querySelector("[data-sending]");
-  document.addEventListener("htmx:beforeRequest", (event) => { const part = sending(event); if (part) { part.hidden = false; part.querySelector("[data-reading]").hidden = true; } });
+  document.addEventListener("htmx:beforeRequest", (event) => { const part = sending(event); if (part) { part.hidden = false; part.querySelector("[data-reading]").hidden = true; part.scrollIntoView({ block: "nearest" }); } });
   document.addEventListener("htmx:xhr:progress", (event) => {
     const part = sending(event);
     if (!part || !event.detail.lengthComputable || event.detail.loaded < part.querySelector("progress").value * event.detail.total) return;
