@@ -40,6 +40,10 @@ class BadValue(AppError):
     title = "A value to put right"
 
 
+class InNoTable(BadValue):
+    """A code that no table of the machine's sheet has; it may be kept all the same."""
+
+
 class Unreadable(AppError):
     """A job whose log is kept whole, but that cannot be worked out; says why."""
 

@@ -2,7 +2,7 @@
 
 from typing import get_args
 
-from bottega.app.errors import BadValue
+from bottega.app.errors import BadValue, InNoTable
 from bottega.app.panel.elsewhere import elsewhere
 from bottega.app.panel.heard import look_up
 from bottega.core.job.events import Order, PanelRead
@@ -23,7 +23,7 @@ def read_panel(shelf: Shelf, job: Job, machine: MachineType, fields: dict[str, s
     unknown for codes of which some are in no table.
 
     Fields are seen_N, written as ``notation`` has it, ``order``, ``stays`` and ``version``. Raises
-    BadValue for what is no showing of this panel, or in no table; then with the codes one step
+    BadValue for what is no showing of this panel, and InNoTable, then with the codes one step
     away.
     """
     result = fields.get("result", "")
@@ -48,7 +48,7 @@ def read_panel(shelf: Shelf, job: Job, machine: MachineType, fields: dict[str, s
     decoded = [(line, _decoded(shelf, machine, line)) for line in lines]
     strange = [(line, found) for line, found in decoded if found.code is None]
     if strange and result != "unknown":
-        raise BadValue(
+        raise InNoTable(
             _in_no_table(*strange[0]) + elsewhere(shelf, machine, strange[0][0]), "codes"
         )
     return PanelRead(

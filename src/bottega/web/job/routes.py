@@ -37,6 +37,8 @@ from bottega.web.kit.page import (
 from bottega.web.kit.security import HIDDEN, Form, file_of, seen_of, text_of, texts_of
 from bottega.web.station.asked import TABS, VIEWS, Asked, Tab
 
+SEEN = "Bottega-Seen"
+"""The header that says how many entries of a job a page shows."""
 router = APIRouter(prefix="/jobs/{number}", include_in_schema=False)
 LISTS = {"said", "well", "still", "showed", "codes"}
 COMMAS = ("measured_v", "waited_min", "insulation_mohm", "earth_ohm", "leakage_ma")
@@ -222,7 +224,9 @@ def _show(request: Request, number: str, asked: Asked, error: ErrorNote | None =
     except Unreadable as unreadable:
         return _unreadable(request, number, unreadable, status_of(error))
     context = job_page(request, workshop, answer, asked, error)
-    return render(request, "job/page.html", context, status_of(error))
+    page = render(request, "job/page.html", context, status_of(error))
+    page.headers[SEEN] = str(answer.seq)
+    return page
 
 
 def _unreadable(request: Request, number: str, error: Unreadable, status: int) -> Response:

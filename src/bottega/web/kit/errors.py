@@ -147,7 +147,7 @@ def _answer(request: Request, said: ErrorTold) -> Response:
 def note_of(error: Refusal, typed: dict[str, str]) -> ErrorNote:
     """Return an error as a page shows it in its place, beside what was typed."""
     said = told(error)
-    return ErrorNote(said.detail, said.field, typed, said.status)
+    return ErrorNote(said.detail, said.field, typed, said.status, type(error))
 
 
 def install(app: FastAPI) -> None:

@@ -42,13 +42,14 @@ class Context(Protocol):
 
 @dataclass(frozen=True)
 class ErrorNote:
-    """What went wrong, shown in its place: the message, the field, what was typed, and the HTTP
-    status it goes out with."""
+    """What went wrong, shown in its place: the message, the field, what was typed, the HTTP status
+    it goes out with, and which error it was."""
 
     message: str
     field: str
     typed: dict[str, str]
     status: int
+    of: type[Exception]
 
 
 @dataclass(frozen=True)

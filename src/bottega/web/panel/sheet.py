@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import ClassVar
 
+from bottega.app.errors import InNoTable
 from bottega.app.panel.reading import LINE, MOST_READ_CODES
 from bottega.app.washer.past import jobs_before
 from bottega.core.job.events import CodesCleared, PanelRead
@@ -100,7 +101,6 @@ def panel_sheet(desk: Desk) -> PanelSheet:
     machine, job = desk.answer.machine, desk.answer.job
     panel = machine.panel
     typed = desk.error.typed if desk.error else {}
-    said = desk.error.message if desk.error else ""
     return PanelSheet(
         panel,
         face_of(panel) if panel else None,
@@ -110,7 +110,7 @@ def panel_sheet(desk: Desk) -> PanelSheet:
         [_code_line(n, typed) for n in range(IN_SIGHT)] if panel else [],
         [_code_line(n, typed) for n in range(IN_SIGHT, MOST_READ_CODES)] if panel else [],
         typed,
-        "in no table" in said,
+        desk.error is not None and issubclass(desk.error.of, InNoTable),
         machine.checks.get(LAMP_TEST),
         live_lines(panel, None) if panel else [],
         [] if panel else _meanings(machine),

@@ -641,11 +641,11 @@
     beside();
   });
 
-  const seen = (text) => parseInt((/name="seen" value="(\d+)"/.exec(text) || [0, "0"])[1], 10);
   document.addEventListener("htmx:beforeSwap", (event) => {
     const config = event.detail.requestConfig;
     if (!config || !config.elt || config.elt.id !== "live") return;
-    const newer = seen(event.detail.xhr.responseText) > seen(document.getElementById("job").innerHTML);
+    const here = Number(document.querySelector("#job [name=seen]")?.value ?? 0);
+    const newer = Number(event.detail.xhr.getResponseHeader("Bottega-Seen") ?? 0) > here;
     event.detail.shouldSwap = newer && !typed();
     if (newer && typed()) beside();
   });
