@@ -33,10 +33,11 @@ EXAMPLES = 20
 TAKEN = 201
 CHANGING = (
     re.compile(r"\b\d{1,2}:\d\d\b"),
+    re.compile(r"127\.0\.0\.1::\d+"),
     re.compile(r"\b[0-9a-f]{8,}(-[0-9a-f]{4}){0,3}(-[0-9a-f]{12})?\b"),
 )
-"""What differs from one look to the next in the text of a page: the time of day, and names drawn at
-random."""
+"""What differs from one look to the next in the text of a page: the time of day, ports, and names
+drawn at random."""
 
 
 class Compared(BaseModel):
