@@ -51,22 +51,17 @@ PAGES = [
 ]
 
 
-SHOWN_ON = [
-    "/",
-    SHEET,
-    f"{SHEET}/edit",
-    "/library/which",
-    "/library/report",
-    "/jobs/0412/prove",
-    "/jobs/0412/decide",
-    "/jobs/0412/report",
-    "/jobs/0414/panel",
-    "/shop",
-    "/shop/gear",
-    "/rigs/typed001",
-    "/call",
-]
-"""Where what was kept is shown."""
+JOB_PAGES = ["/", "/jobs/0412/prove", "/jobs/0412/decide", "/jobs/0412/report", "/jobs/0414/panel"]
+SHOWN_ON = {
+    "/jobs": JOB_PAGES,
+    "/shop": ["/", "/shop", "/shop/gear", "/call", "/jobs/0412/decide", "/jobs/0412/report"],
+    "/library": [SHEET, f"{SHEET}/edit", "/library/which", "/library/report", *JOB_PAGES[1:]],
+    "/rigs": ["/rigs/typed001"],
+    "/call": ["/", "/call"],
+}
+"""Where what was kept is shown, by how the form's address begins."""
+MOST_A_FIELD = 18
+"""Values typed into one field; the forms between them have every value in some field."""
 
 
 @pytest.fixture
@@ -83,7 +78,7 @@ def test_no_field_of_a_form_fells_the_server(typing, demo, address):
     """Each value is typed into one of the fields, and each field is typed into."""
     fell, own = [], list(FORMS[address])
     for place, field in enumerate(own):
-        for value in NASTY[place % len(NASTY) :: len(own)]:
+        for value in NASTY[place % len(NASTY) :: len(own)][:MOST_A_FIELD]:
             fields = {**FORMS[address], field: value}
             if "/jobs/" in address:
                 fields["seen"] = str(demo.log.seq(address.split("/")[2]))
@@ -92,7 +87,8 @@ def test_no_field_of_a_form_fells_the_server(typing, demo, address):
             answer = typing.form(address, **fields)
             if answer.status_code >= 500:
                 fell.append((field, value[:30]))
-    fell += [page for page in SHOWN_ON if typing.get(page).status_code >= 500]
+    pages = SHOWN_ON[f"/{address.split('/')[1]}"]
+    fell += [page for page in pages if typing.get(page).status_code >= 500]
     assert fell == []
 
 
