@@ -3,6 +3,7 @@ Bottega starts."""
 
 import sys
 from collections.abc import Callable
+from contextvars import ContextVar
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import TYPE_CHECKING, Annotated
@@ -17,13 +18,27 @@ if TYPE_CHECKING:
 bench_app = typer.Typer(
     help="Measure speed, memory and the worth of the plans.",
     no_args_is_help=True,
-    callback=need_benches,
 )
+_fenced: ContextVar[bool] = ContextVar("fenced", default=False)
+
+
+@bench_app.callback()
+def begin(
+    markdown: Annotated[
+        bool, typer.Option("--markdown", help="Print tables as they stand in docs/bench.md.")
+    ] = False,
+) -> None:
+    """Measure speed, memory and the worth of the plans."""
+    need_benches()
+    _fenced.set(markdown)
 
 
 def _print(bench: "BaseModel", as_json: bool, table: Callable[[], str]) -> None:
     """Print what a bench found, as JSON or as its table."""
-    typer.echo(bench.model_dump_json(indent=1) if as_json else table())
+    if as_json:
+        typer.echo(bench.model_dump_json(indent=1))
+    else:
+        typer.echo(f"```\n{table()}\n```" if _fenced.get() else table())
 
 
 def _say(line: str) -> None:
