@@ -36,76 +36,116 @@ HOW_OFTEN = "ask_how_often"
 
 def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:
     """Return the findings and removals of a job's live events. Ids begin with the event's id."""
-    findings: list[Finding] = []
-    spoken: list[Spoken] = []
-    removals: list[Removal] = []
-    memory = Memory()
-    worked_on: dict[str, list[int]] = {}
-    bouts = Bouts(tables.engine.pause_minutes)
-    taken_out: dict[str, Occasion] = {}
-    bout = bouts.present
+    gathered = _Gathered(job, machine, tables)
     for entry in job.live:
+        gathered.take(entry)
+    findings = (*_complaints(gathered.spoken, machine), *gathered.findings)
+    return Evidence(findings, tuple(gathered.removals), gathered.bouts.present)
+
+
+class _Gathered:
+    """What a job's entries say, gathered entry by entry: findings, complaints that stand, removals;
+    what the board's memory holds, and the bouts of tests."""
+
+    def __init__(self, job: Job, machine: MachineType, tables: Tables) -> None:
+        self.job, self.machine, self.tables = job, machine, tables
+        self.findings: list[Finding] = []
+        self.spoken: list[Spoken] = []
+        self.removals: list[Removal] = []
+        self.bouts = Bouts(tables.engine.pause_minutes)
+        self._memory = Memory()
+        self._bout = self._bout_before = self.bouts.present
+        self._worked_on: dict[str, list[int]] = {}
+        """By component, the epochs that began with work on it."""
+        self._taken_out: dict[str, Occasion] = {}
+        """By repair, the bout in which the old part was last at work."""
+
+    def take(self, entry: Entry) -> None:
+        """Take in what one more entry says."""
         body = entry.event.body
-        bout_before, bout = bout, bouts.of(entry)
-        memory.follow(entry, machine)
+        self._bout_before, self._bout = self._bout, self.bouts.of(entry)
+        self._memory.follow(entry, self.machine)
         match body:
             case Complained():
-                spoken = _spoken(spoken, entry, body)
+                self.spoken = _spoken(self.spoken, entry, body)
             case PanelRead():
-                found = panel_findings(entry, body, machine, tables, memory)
-                kept = bout if entry.since_clear else told_to_us(entry.epoch)
-                findings += [finding.on(kept) for finding in found]
-                memory.stored |= stored_codes(body, machine)
-            case Checked() if _known(machine, body):
-                check = machine.checks[body.check]
-                weights = body.reading.weights if body.reading else None
-                if check.watches:
-                    began = bouts.begin()
-                    showed = _watched(entry, body, job, machine, tables.engine)
-                    findings += [finding.on(began) for finding in showed]
-                    continue
-                before = worked_on.get(check.component, ())
-                since = max((epoch for epoch in before if epoch <= entry.epoch), default=0)
-                finding = answered(entry.event.id, check, body.outcome, entry.epoch, weights, since)
-                seen_on = taken_out.get(body.old_part_of)
-                findings.append(finding.on(seen_on or bouts.check(check, entry.epoch)))
+                self._read(entry, body)
+            case Checked() if _known(self.machine, body):
+                self._checked(entry, body)
             case Sighted():
-                sight = machine.looked_at(body.fault)
-                if sight is not None:
-                    check, outcome = sight
-                    finding = answered(entry.event.id, check, outcome.id, entry.epoch)
-                    findings.append(finding.on(bout))
+                self._sighted(entry, body)
             case Marked():
-                seen = told_to_us(entry.epoch) if body.age == "old" else bout
-                findings += [
-                    seen_at(
-                        entry.event.id, mark, body.age, body.phase, entry.epoch, tables.marks
-                    ).on(seen)
-                    for mark in marks_at(machine, body.what, body.at)
-                ]
-            case Repaired() if body.repair in machine.repairs:
-                repair = machine.repairs[body.repair]
-                taken_out[entry.event.id] = bout_before
-                success = min(chance for _, chance in repair.covers)
-                covered = {machine.faults[fault].component for fault, _ in repair.covers}
-                for component in {repair.component, *covered}:
-                    worked_on.setdefault(component, []).append(entry.epoch + 1)
-                removals.append(
-                    Removal(entry.epoch, frozenset(fault for fault, _ in repair.covers), success)
-                )
+                self._marked(entry, body)
             case Repaired():
-                removals.append(Removal(entry.epoch, frozenset(), 1.0))
-            case Proved() if body.proof == "run":
-                found = _run(entry, body, job, machine, tables.engine)
-                findings += [finding.on(bout) for finding in found]
-            case Proved() if body.proof == "calibration":
-                findings += [
-                    finding.on(bout) for finding in calibrated(entry, body, machine, tables.engine)
-                ]
+                self._repaired(entry, body)
+            case Proved():
+                self._proved(entry, body)
             case _:
                 pass
-    complaints = _complaints(spoken, machine)
-    return Evidence((*complaints, *findings), tuple(removals), bouts.present)
+
+    def _read(self, entry: Entry, body: PanelRead) -> None:
+        """Codes stored since the memory was cleared are of this bout; older ones are as told."""
+        found = panel_findings(entry, body, self.machine, self.tables, self._memory)
+        kept = self._bout if entry.since_clear else told_to_us(entry.epoch)
+        self.findings += [finding.on(kept) for finding in found]
+        self._memory.stored |= stored_codes(body, self.machine)
+
+    def _checked(self, entry: Entry, body: Checked) -> None:
+        """A check of an old part speaks of the bout in which that part was at work."""
+        check = self.machine.checks[body.check]
+        if check.watches:
+            began = self.bouts.begin()
+            showed = _watched(entry, body, self.job, self.machine, self.tables.engine)
+            self.findings += [finding.on(began) for finding in showed]
+            return
+        weights = body.reading.weights if body.reading else None
+        before = self._worked_on.get(check.component, ())
+        since = max((epoch for epoch in before if epoch <= entry.epoch), default=0)
+        finding = answered(entry.event.id, check, body.outcome, entry.epoch, weights, since)
+        seen_on = self._taken_out.get(body.old_part_of)
+        self.findings.append(finding.on(seen_on or self.bouts.check(check, entry.epoch)))
+
+    def _sighted(self, entry: Entry, body: Sighted) -> None:
+        sight = self.machine.looked_at(body.fault)
+        if sight is not None:
+            check, outcome = sight
+            finding = answered(entry.event.id, check, outcome.id, entry.epoch)
+            self.findings.append(finding.on(self._bout))
+
+    def _marked(self, entry: Entry, body: Marked) -> None:
+        """An old trail speaks of all the runs there were, a live one of this bout."""
+        seen = told_to_us(entry.epoch) if body.age == "old" else self._bout
+        self.findings += [
+            seen_at(entry.event.id, mark, body.age, body.phase, entry.epoch, self.tables.marks).on(
+                seen
+            )
+            for mark in marks_at(self.machine, body.what, body.at)
+        ]
+
+    def _repaired(self, entry: Entry, body: Repaired) -> None:
+        """A repair the library no longer knows takes nothing away, and begins an epoch all the
+        same."""
+        repair = self.machine.repairs.get(body.repair)
+        if repair is None:
+            self.removals.append(Removal(entry.epoch, frozenset(), 1.0))
+            return
+        self._taken_out[entry.event.id] = self._bout_before
+        covered = {self.machine.faults[fault].component for fault, _ in repair.covers}
+        for component in {repair.component, *covered}:
+            self._worked_on.setdefault(component, []).append(entry.epoch + 1)
+        success = min(chance for _, chance in repair.covers)
+        faults = frozenset(fault for fault, _ in repair.covers)
+        self.removals.append(Removal(entry.epoch, faults, success))
+
+    def _proved(self, entry: Entry, body: Proved) -> None:
+        engine = self.tables.engine
+        if body.proof == "run":
+            found = _run(entry, body, self.job, self.machine, engine)
+        elif body.proof == "calibration":
+            found = calibrated(entry, body, self.machine, engine)
+        else:
+            return
+        self.findings += [finding.on(self._bout) for finding in found]
 
 
 def _known(machine: MachineType, body: Checked) -> bool:
