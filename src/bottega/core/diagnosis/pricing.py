@@ -65,51 +65,118 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     followed to the end, the rest is priced by its bits. Where few checks tell anything, those that
     save most and the repairs tried first are followed two moves deep.
     """
-    model, engine = job.belief.model, job.engine
-    beam = beam_of(model, job.belief.now, engine.beam_mass, engine.beam_size)
-    actions = compile_actions(model, job.prices, engine, job.state, job.reaching, beam)
+    engine = job.engine
+    beam = beam_of(job.belief.model, job.belief.now, engine.beam_mass, engine.beam_size)
+    actions = compile_actions(job.belief.model, job.prices, engine, job.state, job.reaching, beam)
+    reached = _reached(job, checks)
+    asked = _asked(job, beam, checks)
+    own = reached.cost[asked.telling]
+    cures = cures_of(actions, beam, actions.left_after([((), job.state)])[0])
+    bits = cures.bits(np.vstack([beam.belief, asked.branches.after]))
+    gained = bits[0] - asked.branches.mean(bits[1:], len(own))
+    prices = costs_of_bits(gained, own, engine)
+    costs = Costs(actions, beam, cures, prices, job.prices.refer)
+    followed = _followed(
+        job, costs, asked, reached, _most_for_their_money(gained, own, engine.looked_into)
+    )
+    walked = costs.walked(followed.stands)
+    ahead = costs.least(followed.stands, walked)
+    spared = prices.of(bits[:1]) - prices.of(np.maximum(bits[0] - gained, 0.0))
+    base, further = float(ahead[0]), followed.further(own + ahead[0] - spared, own, ahead[1:])
+    moves = Moves(job, costs, asked.checks, asked.chances, asked.owner)
+    now = followed.stands.some(np.array([0]))
+    expected, share = min(base, float(costs.finding(now, engine.had_for)[0])), engine.saved_of
+    if 0 < len(own) <= engine.two_deep_among:
+        base, further = _two_deep(moves, followed.stands, walked, gained / own, further)
+        expected, share = min(base, float(further.min())), 1.0
+    worth = -reached.cost
+    worth[asked.telling] = base - further
+    looked = np.zeros(len(checks), dtype=np.intp)
+    looked[asked.telling[followed.chosen]] = 1
+    return Priced(
+        beam=beam,
+        ways=reached.ways,
+        minutes=reached.minutes,
+        cost=reached.cost,
+        worth=worth,
+        looked=looked,
+        expected=expected,
+        saving=np.where(worth > 0, worth * share, worth),
+        ends=_ends(moves, followed.stands, walked),
+        telling=asked.telling,
+        branches=asked.branches,
+    )
+
+
+@dataclass(frozen=True)
+class _Reached:
+    """The ways to C checks from how the machine stands, the minutes they take with the check, (C,),
+    and what these cost, (C,)."""
+
+    ways: Sequence[ReachWay]
+    minutes: Floats
+    cost: Floats
+
+
+def _reached(job: Setting, checks: Sequence[Check]) -> _Reached:
     ways = job.reaching.ways(job.state, (check.needs for check in checks))
     minutes = np.array([c.minutes + w.reach.minutes for c, w in zip(checks, ways, strict=True)])
-    cost = (minutes + engine.note_minutes) * job.prices.rate_per_min
+    cost = (minutes + job.engine.note_minutes) * job.prices.rate_per_min
+    return _Reached(ways, minutes, cost)
+
+
+@dataclass(frozen=True)
+class _Asked:
+    """The checks that tell something of what is believed, by their places ``telling`` (T,): their
+    outcomes' ``chances`` (R, N) over the beam, whose outcome each is, ``owner`` (R,), and the
+    belief after each."""
+
+    telling: Ints
+    checks: list[Check]
+    chances: Floats
+    owner: Ints
+    branches: Branches
+
+
+def _asked(job: Setting, beam: Beam, checks: Sequence[Check]) -> _Asked:
+    model, engine = job.belief.model, job.engine
     telling = _telling(model, beam, checks, engine.tells_above)
     outlook = Outlook(model, beam.rows, beam.belief, job.evidence, job.state, engine)
     asked = [checks[c] for c in telling]
     chances, owner = outlook.apart(*outlook.chances(asked), asked)
-    branches = branch(beam.belief, chances, owner)
-    here = actions.left_after([((), job.state)])
-    cures = cures_of(actions, beam, here[0])
-    bits = cures.bits(np.vstack([beam.belief, branches.after]))
-    gained = bits[0] - branches.mean(bits[1:], len(telling))
-    prices = costs_of_bits(gained, cost[telling], engine)
-    chosen = _most_for_their_money(gained, cost[telling], engine.looked_into)
-    followed = branches.only(chosen)
-    left = _left(actions, job.state, [ways[c] for c in telling[chosen]])
+    return _Asked(telling, asked, chances, owner, branch(beam.belief, chances, owner))
+
+
+@dataclass(frozen=True)
+class _Followed:
+    """The checks whose answers are followed to the end, ``chosen`` (n,) by their place among those
+    asked; their ``branches``, and the stands: the present one first, then one for each answer."""
+
+    chosen: Ints
+    branches: Branches
+    stands: Stands
+
+    def further(self, by_bits: Floats, cost: Floats, ahead: Floats) -> Floats:
+        """Return what the job costs with each check that was asked first, (T,): ``by_bits``, and
+        where its answers were followed the check's own ``cost`` (T,) and what comes ``ahead`` after
+        each answer."""
+        further = by_bits
+        further[self.chosen] = cost[self.chosen] + self.branches.mean(ahead, len(self.chosen))
+        return further
+
+
+def _followed(
+    job: Setting, costs: Costs, asked: _Asked, reached: _Reached, chosen: Ints
+) -> _Followed:
+    branches = asked.branches.only(chosen)
+    left = _left(costs.actions, job.state, [reached.ways[c] for c in asked.telling[chosen]])
+    ran = runs_well(branches.owner, [asked.checks[c] for c in chosen])
     stands = Stands(
-        np.vstack([beam.belief, followed.after]),
-        left[np.append(0, followed.owner + 1)],
-        np.append(job.evidence.just_ran, runs_well(followed.owner, [asked[c] for c in chosen])),
+        np.vstack([costs.beam.belief, branches.after]),
+        left[np.append(0, branches.owner + 1)],
+        np.append(job.evidence.just_ran, ran),
     )
-    costs = Costs(actions, beam, cures, prices, job.prices.refer)
-    walked = costs.walked(stands)
-    ahead = costs.least(stands, walked)
-    spared = prices.of(bits[:1]) - prices.of(np.maximum(bits[0] - gained, 0.0))
-    base, further = float(ahead[0]), cost[telling] + ahead[0] - spared
-    further[chosen] = cost[telling[chosen]] + followed.mean(ahead[1:], len(chosen))
-    looked = np.zeros(len(checks), dtype=np.intp)
-    looked[telling[chosen]] = 1
-    moves = Moves(job, costs, asked, chances, owner)
-    expected = min(base, float(costs.finding(stands.some(np.array([0])), engine.had_for)[0]))
-    share = engine.saved_of
-    if 0 < len(telling) <= engine.two_deep_among:
-        base, further = _two_deep(moves, stands, walked, gained / cost[telling], further)
-        expected, share = min(base, float(further.min())), 1.0
-    worth = -cost
-    worth[telling] = base - further
-    saving = np.where(worth > 0, worth * share, worth)
-    ends = _ends(moves, stands, walked)
-    return Priced(
-        beam, ways, minutes, cost, worth, looked, expected, saving, ends, telling, branches
-    )
+    return _Followed(chosen, branches, stands)
 
 
 def _two_deep(
