@@ -65,7 +65,7 @@ def _classes(trees: dict[Path, ast.Module]) -> dict[str, list[str]]:
     found = defaultdict(list)
     for path, tree in trees.items():
         for node in ast.walk(tree):
-            if isinstance(node, ast.ClassDef) and not node.name.startswith("_"):
+            if isinstance(node, ast.ClassDef):
                 found[node.name].append(path.as_posix())
     return found
 

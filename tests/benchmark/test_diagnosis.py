@@ -66,7 +66,7 @@ def test_it_is_held_against_another_checkout_in_turn(tmp_path, monkeypatch):
 def test_a_path_without_bottega_is_refused(tmp_path):
     run = CliRunner().invoke(app, ["bench", "diagnosis", "--against", str(tmp_path)])
     assert run.exit_code == 2
-    assert "expected a checkout" in " ".join(run.output.split())
+    assert "expected a checkout" in " ".join(run.output.replace("│", " ").split())
 
 
 def test_a_checkout_whose_bench_falls_is_named(tmp_path, monkeypatch):
@@ -74,4 +74,4 @@ def test_a_checkout_whose_bench_falls_is_named(tmp_path, monkeypatch):
     fallen = checkout(tmp_path / "fallen", "raise SystemExit('no bench here')")
     run = CliRunner().invoke(app, ["bench", "diagnosis", "--against", str(fallen), "--jobs", "1"])
     assert run.exit_code == 2
-    assert "no bench here" in " ".join(run.output.split())
+    assert "no bench here" in " ".join(run.output.replace("│", " ").split())

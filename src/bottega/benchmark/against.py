@@ -1,9 +1,6 @@
 """Hold this engine against another checkout of it: both are measured by their own command, in turn,
 so that what else the machine does meets both alike."""
 
-import json
-import subprocess
-import sys
 from collections.abc import Callable
 from pathlib import Path
 from statistics import median
@@ -11,7 +8,7 @@ from statistics import median
 from pydantic import BaseModel
 
 from bottega.benchmark.diagnosis import table
-from bottega.benchmark.served import HERE, NotBottega, environment, source_of
+from bottega.benchmark.served import HERE, figures_of, source_of
 
 
 class MiddleFigures(BaseModel):
@@ -70,18 +67,8 @@ def as_table(against: Against) -> str:
 
 
 def _measured(source: Path, seed: int, jobs: int) -> MiddleFigures:
-    words = ["--json", "--seed", str(seed), "--jobs", str(jobs), "--puzzles", "1"]
-    run = subprocess.run(
-        [sys.executable, "-m", "bottega", "bench", "diagnosis", *words],
-        env=environment(source),
-        cwd=source,
-        capture_output=True,
-        text=True,
-    )
-    if run.returncode:
-        last = (run.stderr.strip().splitlines() or ["nothing"])[-1]
-        raise NotBottega(f"the bench of {source} ended with '{last}', expected its figures")
-    bench = json.loads(run.stdout)
+    words = ["--seed", str(seed), "--jobs", str(jobs), "--puzzles", "1"]
+    bench = figures_of(source, "diagnosis", *words)
     latency = bench["latency_ms"]
     return MiddleFigures(
         p50_ms=latency["p50"],

@@ -1,10 +1,7 @@
 """Hold this version's answers against those of another checkout: the same jobs, fleets and pages,
 asked of both by their own commands and addresses, so that neither knows the other's names."""
 
-import json
 import re
-import subprocess
-import sys
 from collections.abc import Callable, Iterator
 from contextlib import ExitStack
 from html.parser import HTMLParser
@@ -19,7 +16,7 @@ from pydantic import BaseModel
 
 from bottega.app.workshop import Workshop, open_workshop
 from bottega.benchmark.policy import all_archetypes
-from bottega.benchmark.served import HERE, environment, served, source_of
+from bottega.benchmark.served import HERE, figures_of, served, source_of
 from bottega.benchmark.walk import Walker, WalkFindings
 from bottega.core.job.events import Complained
 from bottega.core.job.file import JobFile, stored
@@ -127,7 +124,8 @@ def bench_same(
         say(f"{jobs} random jobs a kind")
         answers = _jobs(here, other, seed, jobs)
     say(f"a fleet of {machines}")
-    fleets = [_fleet(source, seed, machines) for source in (HERE, there)]
+    words = ["fleet", "--seed", str(seed), "--machines", str(machines)]
+    fleets = [figures_of(source, *words) for source in (HERE, there)]
     unlike = list(unequal(*fleets))
     fleet = Compared(count=machines, other=unlike[:EXAMPLES])
     return SameBench(seed=seed, pages=pages, jobs=answers, fleet=fleet)
@@ -217,16 +215,3 @@ def _lasting(words: list[str]) -> list[str]:
     for pattern in CHANGING:
         words = [pattern.sub("…", word) for word in words]
     return words
-
-
-def _fleet(source: Path, seed: int, machines: int) -> Any:
-    words = ["--json", "--seed", str(seed), "--machines", str(machines)]
-    run = subprocess.run(
-        [sys.executable, "-m", "bottega", "bench", "fleet", *words],
-        env=environment(source),
-        cwd=source,
-        capture_output=True,
-        text=True,
-        check=True,
-    )
-    return json.loads(run.stdout)

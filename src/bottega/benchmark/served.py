@@ -1,13 +1,15 @@
 """The application, served by its own command for as long as a bench asks it."""
 
+import json
 import os
+import subprocess
 import sys
 import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from subprocess import DEVNULL, Popen
-from typing import Literal
+from typing import Any, Literal
 
 import httpx2
 
@@ -32,6 +34,21 @@ def source_of(path: Path) -> Path:
 def environment(source: Path) -> dict[str, str]:
     """Return the environment in which ``python -m bottega`` runs the version at ``source``."""
     return {**os.environ, "PYTHONPATH": str(source), "PYTHONUNBUFFERED": "1"}
+
+
+def figures_of(source: Path, *words: str) -> Any:
+    """Return what a bench of the version at ``source`` prints as JSON. Raises NotBottega."""
+    run = subprocess.run(
+        [sys.executable, "-m", "bottega", "bench", *words, "--json"],
+        env=environment(source),
+        cwd=source,
+        capture_output=True,
+        text=True,
+    )
+    if run.returncode:
+        last = (run.stderr.strip().splitlines() or ["nothing"])[-1]
+        raise NotBottega(f"the bench of {source} ended with '{last}', expected its figures")
+    return json.loads(run.stdout)
 
 
 @contextmanager

@@ -20,7 +20,7 @@ OVERLAY = Markup("<!--overlay-->")
 
 
 @dataclass(frozen=True)
-class _State:
+class _Look:
     """Everything the still part of a drawing depends on."""
 
     template: str
@@ -37,7 +37,7 @@ class Plates:
 
     def __init__(self, environment: Environment) -> None:
         self._environment = environment
-        self._kept: Kept[_State, str] = Kept(KEPT)
+        self._kept: Kept[_Look, str] = Kept(KEPT)
 
     def section(self, drawing: Drawing, places: dict[str, DrawnPlace], link: str) -> Markup:
         """Return a section with its way, marks, notes and legend; its parts link to ``link`` and
@@ -54,7 +54,7 @@ class Plates:
 
     def _still(self, drawing: Drawing, link: str, view: str) -> str:
         marks = tuple(sorted(drawing.marks.items()))
-        state = _State(
+        state = _Look(
             drawing.template, marks, drawing.looked, drawing.gone, drawing.water, link, view
         )
         template = self._environment.get_template(drawing.template)
