@@ -74,6 +74,7 @@ SHOTS = [
     ("bench", "/", DESKTOP, None),
     ("call", "/call", DESKTOP, call),
     ("job", "/jobs/0412/prove", DESKTOP, None),
+    ("rig", "/rigs/ondina01", DESKTOP, running),
     ("job-reading", "/jobs/0418/prove?check=measure_machine_insulation", DESKTOP, measured),
     ("job-proof", "/jobs/0406/proof", DESKTOP, None),
     ("job-phone", "/jobs/0412/prove", PHONE, None),
@@ -88,7 +89,6 @@ SHOTS = [
     ("library-edit", "/library/FB/nembrio-f7/edit?job=0412", DESKTOP, None),
     ("library-which", "/library/which?seen=-front,-knob", DESKTOP, None),
     ("job-top-loader", "/jobs/0408/prove", DESKTOP, None),
-    ("rig", "/rigs/ondina01", DESKTOP, running),
     ("panel", "/jobs/0413/panel", DESKTOP, lit),
 ]
 
