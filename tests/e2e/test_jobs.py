@@ -18,6 +18,11 @@ def ledger(page: Page):
     return page.locator("[aria-label=Ledger]")
 
 
+def listens(page: Page) -> None:
+    """Wait until the page hears keys: a new page does once its scripts have run."""
+    expect(page.locator("html[data-listens]")).to_have_count(1)
+
+
 def stands_anew(page: Page, seq: str) -> None:
     """Wait until something was noted since ``seq`` and all of the page shows it."""
     expect(page.locator("input[name=seen]").first).not_to_have_value(seq)
@@ -26,6 +31,7 @@ def stands_anew(page: Page, seq: str) -> None:
 
 def stands_still(page: Page) -> None:
     """Wait until nothing is on its way that would take the place of what is pressed next."""
+    listens(page)
     expect(page.locator(".htmx-request")).to_have_count(0)
 
 
@@ -221,6 +227,7 @@ def test_a_whole_job_with_the_keyboard_alone(desk: Page):
         page.keyboard.type(text)
     page.keyboard.press("Enter")
     expect(page).to_have_url(re.compile(r"/jobs/\d+/"))
+    listens(page)
 
     def press(key: str) -> None:
         seq = page.locator("input[name=seen]").first.input_value()

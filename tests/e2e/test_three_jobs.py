@@ -113,7 +113,8 @@ class Keys(Hand):
 
 STANDING = """() => [location.href, document.querySelector("input[name=seen]")?.value,
   document.querySelector("h1")?.textContent].join(" ")"""
-CHANGED = f"(stood) => ({STANDING})() !== stood && !document.querySelector('.htmx-request')"
+CHANGED = f"""(stood) => ({STANDING})() !== stood && !document.querySelector('.htmx-request')
+  && 'listens' in document.documentElement.dataset"""
 
 
 def standing(page: Page) -> str:

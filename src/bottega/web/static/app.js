@@ -621,7 +621,7 @@
     if (frame) show(frame, sessionStorage.getItem("tab") || "next");
   });
   /* The drawing's parts are links of SVG, which load the page anew. */
-  document.addEventListener("alpine:initialized", () => { if (document.getElementById("job")) onwards(); });
+  document.addEventListener("alpine:initialized", () => { if (document.getElementById("job")) onwards(); document.documentElement.dataset.listens = ""; });
   /* Somebody else noted something: the whole job is shown anew, unless something is being typed; then only the drawing,
      the ledger and the title are, and the sheet waits. A request of one's own on its way brings the news itself. */
   const typed = () => {
