@@ -4,6 +4,7 @@ hand, a walk, and the service run's watch."""
 import re
 
 from playwright.sync_api import Page, expect
+from tests.e2e.waits import listens
 
 JOB = "0418"
 CHECK = "measure_machine_insulation"
@@ -97,10 +98,11 @@ def test_a_service_step_is_timed_judged_and_the_run_goes_on_by_keys(page: Page) 
     page.goto("/jobs/0412/service")
     ready = page.get_by_role("region", name="Before it runs").get_by_role("button")
     while ready.count():
-        page.wait_for_load_state()
+        listens(page)
         before = ready.count()
         page.keyboard.press("k")
         expect(ready).to_have_count(before - 1)
+    listens(page)
     first = page.locator("main section.sheet h2").first.inner_text()
     page.keyboard.press("t")
     expect(page.locator("[data-watch]").first).to_have_text("Stop the watch")

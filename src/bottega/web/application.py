@@ -134,14 +134,16 @@ def create_app(
         ],
     )
     errors.install(app)
-    app.mount(STATIC_PATH, StaticFiles(STATIC), name="static")
+    files = StaticFiles(STATIC)
+    app.mount(STATIC_PATH, files, name="static")
     for room in ROOMS:
         app.include_router(room.router)
     app.state.workshop = workshop
     app.state.secret = secret
     app.state.streams = Streams()
     app.state.budget = Budget(workshop)
-    app.state.urls = Urls.of(*app.routes, *(r for room in ROOMS for r in room.router.routes))
+    rooms = (route for room in ROOMS for route in room.router.routes)
+    app.state.urls = Urls.of(*app.routes, *rooms, edition=files.edition)
     app.state.environment = make_environment()
     app.state.environment.globals["url"] = app.state.urls
     app.state.environment.globals["plates"] = Plates(app.state.environment)

@@ -31,6 +31,30 @@ def test_nothing_else_is(reader, name):
     assert reader.get(f"/static/{name}").status_code == 404
 
 
+def test_below_its_edition_a_file_is_kept_for_good(reader):
+    files = StaticFiles(STATIC)
+    page = reader.get("/").text
+    assert f"/static/{files.edition}/scripts/main.js" in page
+    kept = reader.get(f"/static/{files.edition}/scripts/main.js")
+    assert "immutable" in kept.headers["cache-control"]
+    assert reader.get("/static/scripts/main.js").headers["cache-control"] == "no-cache"
+
+
+def test_a_page_from_before_a_release_gets_todays_file_and_asks_again(reader):
+    old = reader.get(f"/static/{'0' * 16}/app.css")
+    assert (old.status_code, old.headers["cache-control"]) == (200, "no-cache")
+
+
+def test_another_file_is_another_edition(tmp_path):
+    (tmp_path / "one.js").write_text("1")
+    before = StaticFiles(tmp_path).edition
+    assert StaticFiles(tmp_path).edition == before
+    (tmp_path / "one.js").write_text("2")
+    assert StaticFiles(tmp_path).edition != before
+    (tmp_path / "one.js").rename(tmp_path / "other.js")
+    assert StaticFiles(tmp_path).edition != before
+
+
 def test_nobody_writes_one(reader):
     assert reader.post("/static/app.css").status_code in (403, 405)
 

@@ -21,16 +21,21 @@ class Urls:
     """Makes addresses from the routes of an application: ``urls("job_station", number="0412",
     station="prove")``."""
 
-    def __init__(self, paths: Mapping[str, str], shown: Sequence[Pattern[str]] = ()) -> None:
+    def __init__(
+        self, paths: Mapping[str, str], shown: Sequence[Pattern[str]] = (), edition: str = ""
+    ) -> None:
         self._paths = dict(paths)
         self._shown = tuple(shown)
+        self._static = f"{STATIC_PATH}/{edition}" if edition else STATIC_PATH
 
     @classmethod
-    def of(cls, *routes: BaseRoute) -> "Urls":
-        """Return the addresses of some routes by their names; mounted folders have none."""
+    def of(cls, *routes: BaseRoute, edition: str = "") -> "Urls":
+        """Return the addresses of some routes by their names; mounted folders have none.
+
+        ``edition`` is the one of the files that are served as they are."""
         known = [route for route in routes if isinstance(route, Route)]
         shown = [route.path_regex for route in known if "GET" in (route.methods or ())]
-        return cls({route.name: route.path_format for route in known}, shown)
+        return cls({route.name: route.path_format for route in known}, shown, edition)
 
     def __call__(self, page: str, /, **values: Value) -> str:
         """Return the address of a page. Values it has no place for become its query; None is left
@@ -58,7 +63,7 @@ class Urls:
 
     def static(self, file: str) -> str:
         """Return the address of a file that is served as it is."""
-        return f"{STATIC_PATH}/{file}"
+        return f"{self._static}/{file}"
 
 
 @lru_cache(maxsize=ADDRESSES_KEPT)
