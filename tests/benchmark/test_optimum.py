@@ -7,6 +7,7 @@ from statistics import mean
 import numpy as np
 import pytest
 from tests.core.diagnosis.brute import prior_weight, state_chances
+from tests.engine import model_of
 
 from bottega.benchmark.optimum import exact_cost, followed_cost
 from bottega.benchmark.policies import most_bits
@@ -131,7 +132,7 @@ def made_up():
 @pytest.fixture(scope="module")
 def from_the_library(shelf):
     return [
-        cut_out(shelf.machine(name), n, shelf.tables.engine, faults=6, checks=4)
+        cut_out(model_of(shelf.machine(name)), n, shelf.tables.engine, faults=6, checks=4)
         for n, name in enumerate(shelf.archetypes)
     ]
 

@@ -6,6 +6,7 @@ from dataclasses import replace
 from math import log
 
 import pytest
+from tests.engine import model_of
 from typer.testing import CliRunner
 
 from bottega.app.job.answer import prices
@@ -19,7 +20,6 @@ from bottega.benchmark.truth import draw_world, only_use
 from bottega.cli import app
 from bottega.core.diagnosis.evidence import PAST, Occasion, watched
 from bottega.core.diagnosis.infer import Belief
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 from bottega.core.shop import ShopSettings
 
@@ -37,7 +37,7 @@ def machine(shop):
 
 
 def drawn_play(shop, machine, kind, seed):
-    model, engine = compile_model(machine), shop.shelf.tables.engine
+    model, engine = model_of(machine), shop.shelf.tables.engine
     priors = {AGE: prior(model, AGE, engine)}
     world = draw_world(model, priors, engine, kind, seed)
     money = prices(ShopSettings(), machine)

@@ -11,8 +11,9 @@ from typing import Any
 from threadpoolctl import threadpool_limits
 
 from bottega.app.answer import Answer, AnswerKey, Reasoned
-from bottega.app.cache import Kept
 from bottega.app.live.bell import Bell
+from bottega.core.diagnosis.engine import Engine
+from bottega.core.kept import Kept
 from bottega.core.library.consistency import breaks_pages
 from bottega.core.library.errors import LibraryError, Problem
 from bottega.core.library.lacks import Lacks
@@ -84,6 +85,8 @@ class Workshop:
     """Counts up whenever the shelf changes; part of the key of whatever follows from the shelf."""
     quarantine: dict[str, Quarantined] = field(default_factory=dict)
     """Sheets whose newest revision does not load, by id."""
+    engine: Engine = field(default_factory=Engine)
+    """The compiled machine types, and what was worked out with them."""
     answers: Kept[AnswerKey, Answer] = field(
         default_factory=lambda: Kept(ANSWERS_KEPT, ANSWERS_BYTES, weight)
     )
@@ -143,6 +146,7 @@ class Workshop:
         with self._lock:
             self.shelf = self.shelf.with_sheet(source)
             self.edition += 1
+            self.engine.clear()
             self.answers.clear()
             self.reasoned.clear()
             self._past.clear()
@@ -151,6 +155,7 @@ class Workshop:
         """Let go of everything that can be worked out again."""
         for kept in (self.answers, self.reasoned, self.own_readings, self._past):
             kept.clear()
+        self.engine.clear()
 
     def saved(self, source: YamlSource) -> None:
         """Put a sheet on the shelf that was just saved: its newest revision loads."""

@@ -18,7 +18,6 @@ from bottega.benchmark.optimum import exact_cost, followed_cost
 from bottega.benchmark.patient import drawn
 from bottega.benchmark.policies import most_bits
 from bottega.benchmark.reduced import cut_out, random_puzzle
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG
 from bottega.core.job.events import (
@@ -197,9 +196,10 @@ def optimum_ratios(
     """Return what following the plan costs over the optimum, on ``puzzles`` small models of each
     kind by the seed."""
     tables = workshop.shelf.tables
+    models = [workshop.engine.model(machine) for machine in machines]
     cases = [random_puzzle(seed + n, prove_at=prove_at) for n in range(puzzles)]
     cases += [
-        cut_out(machines[n % len(machines)], seed + n, tables.engine, prove_at=prove_at)
+        cut_out(models[n % len(models)], seed + n, tables.engine, prove_at=prove_at)
         for n in range(puzzles)
     ]
     least = np.array([exact_cost(case, tables) for case in cases])
@@ -256,7 +256,7 @@ def _follow(workshop: Workshop, machine: MachineType, rng: Random) -> list[float
 
 def _faults(workshop: Workshop, machine: MachineType, age: float, rng: Random) -> tuple[str, ...]:
     """Return the faults of a machine of that age, in years: one set drawn by its prior."""
-    model = compile_model(machine)
+    model = workshop.engine.model(machine)
     chances = prior(model, age, workshop.shelf.tables.engine)[1:]
     (row,) = rng.choices(range(1, len(model.sets)), chances.tolist())
     return tuple(model.fault_ids[f] for f in model.sets[row].tolist() if f >= 0)

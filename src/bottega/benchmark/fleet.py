@@ -30,7 +30,7 @@ from bottega.benchmark.policy import (
 )
 from bottega.benchmark.rigworld import RigWorld, draw_rig_world
 from bottega.benchmark.truth import Kind, NobodyCalls
-from bottega.core.diagnosis.model import DiagnosisModel, Floats, compile_model
+from bottega.core.diagnosis.model import DiagnosisModel, Floats
 from bottega.core.diagnosis.prior import prior
 from bottega.core.shop import ShopSettings
 
@@ -239,6 +239,5 @@ def called_shares() -> dict[Kind, float]:
 
 @lru_cache(maxsize=32)
 def _model(archetype: str, sheet: str) -> tuple[DiagnosisModel, dict[float, Floats]]:
-    machine = workshop().shelf.machine(archetype, sheet)
-    model = compile_model(machine)
+    model = workshop().engine.model(workshop().shelf.machine(archetype, sheet))
     return model, {age: prior(model, age, workshop().shelf.tables.engine) for age in AGES}

@@ -18,7 +18,7 @@ from bottega.benchmark.disturbed import disturbed
 from bottega.benchmark.play import Play, Policy, played
 from bottega.benchmark.policies import POLICIES, Foretold, foretelling, without
 from bottega.benchmark.truth import Kind, draw_world, rows_of
-from bottega.core.diagnosis.model import DiagnosisModel, Floats, compile_model
+from bottega.core.diagnosis.model import DiagnosisModel, Floats
 from bottega.core.diagnosis.prior import prior
 from bottega.core.library.signs import slip_of
 from bottega.core.shop import ShopSettings
@@ -354,5 +354,5 @@ def _model(archetype: str, disturb: bool) -> tuple[DiagnosisModel, dict[float, F
     machine = shelf.machine(archetype)
     if disturb:
         machine = disturbed(machine, shelf.tables.doubts, archetype)
-    model = compile_model(machine)
+    model = workshop().engine.model(machine)
     return model, {age: prior(model, age, shelf.tables.engine) for age in AGES}

@@ -9,7 +9,7 @@ import numpy as np
 
 from bottega.core.diagnosis.evidence import Evidence, Finding, said
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
+from bottega.core.diagnosis.model import DiagnosisModel
 from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import ShopPrices
 from bottega.core.library.machine_type import (
@@ -58,7 +58,7 @@ def random_puzzle(seed: int, faults: int = 6, checks: int = 5, prove_at: float =
 
 
 def cut_out(
-    machine: MachineType,
+    model: DiagnosisModel,
     seed: int,
     engine: EngineTable,
     faults: int = 6,
@@ -70,10 +70,9 @@ def cut_out(
     The likeliest faults stay, each with its cheapest repair, taken as sure; of the checks that read
     their effects those stay that tell them apart best.
     """
-    rng = Random(seed)
+    machine, rng = model.machine, Random(seed)
     complaint = machine.complaints[rng.choice(sorted(machine.complaints))]
     told = (said("told", complaint, 0),)
-    model = compile_model(machine)
     chances = infer(model, prior(model, AGE_YEARS, engine), Evidence(told)).fault_now()
     kept = sorted(sorted(chances, key=lambda f: -chances[f])[:faults])
     repairs = {r.id: r for r in (_cheapest(machine, fault) for fault in kept)}

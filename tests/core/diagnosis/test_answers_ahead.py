@@ -8,12 +8,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from tests.core.diagnosis.small import random_evidence
+from tests.engine import model_of
 
 from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.answers_ahead import FRESH, Outlook, occasion_of
 from bottega.core.diagnosis.evidence import Occasion, Source, answered
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 from bottega.core.machine.state import MachineState
 
@@ -33,7 +33,7 @@ def outlook_on(model, belief, evidence, engine):
 def test_chances_are_those_of_the_answers_in_the_engine(engine, seed, count, times):
     """P(answer | all that was found) by the outlook and by the evidence with and without it."""
     machine = random_machine(seed, faults=4, coming=0.6)
-    model = compile_model(machine)
+    model = model_of(machine)
     before = prior(model, 7, engine)
     check = machine.checks["k0"]
     made = random_evidence(machine, seed + 1, count, occasions=times)
@@ -50,7 +50,7 @@ def test_chances_are_those_of_the_answers_in_the_engine(engine, seed, count, tim
 
 def test_plugging_in_begins_another_occasion_and_provoking_too(shelf, engine):
     machine = random_machine(3, faults=4, coming=1.0)
-    model = compile_model(machine)
+    model = model_of(machine)
     evidence = random_evidence(machine, 1, 2)
     stands = (evidence.present, MachineState(power="off"), 0)
     check = machine.checks["k0"]

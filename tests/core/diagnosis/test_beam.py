@@ -3,16 +3,16 @@ mean of what will be believed is what is believed."""
 
 import numpy as np
 import pytest
+from tests.engine import model_of
 
 from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.beam import beam_of, branch, outcomes_of
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 
 
 @pytest.fixture
 def model():
-    return compile_model(random_machine(7, faults=6))
+    return model_of(random_machine(7, faults=6))
 
 
 @pytest.mark.parametrize(("mass", "size"), [(0.9, 500), (0.999, 500), (1.0, 5), (0.5, 1)])

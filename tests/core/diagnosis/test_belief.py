@@ -4,10 +4,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from tests.core.diagnosis.small import random_evidence
+from tests.engine import model_of
 
 from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 
 seeds = st.integers(0, 10_000)
@@ -15,7 +15,7 @@ seeds = st.integers(0, 10_000)
 
 def believed(engine, seed, count=4, repairs=1):
     machine = random_machine(seed, faults=6)
-    model = compile_model(machine)
+    model = model_of(machine)
     evidence = random_evidence(machine, seed, count, repairs)
     return machine, infer(model, prior(model, 7, engine), evidence)
 
@@ -62,7 +62,7 @@ def test_components_and_entropy_follow_from_the_sets(shelf, seed):
 def test_shares_that_are_parted_are_of_disjoint_events(shelf, seed, count):
     """Against a plain sum over the sets, one by one."""
     machine = random_machine(seed, faults=6)
-    model = compile_model(machine)
+    model = model_of(machine)
     belief = infer(
         model, prior(model, 6, shelf.tables.engine), random_evidence(machine, seed, count)
     )

@@ -2,11 +2,11 @@
 
 import pytest
 from tests.core.job.log import RUN_WELL, Log
+from tests.engine import model_of
 
 from bottega.core.diagnosis.board_memory import unread
 from bottega.core.diagnosis.findings import evidence_of
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 from bottega.core.job.events import (
     Checked,
@@ -29,7 +29,7 @@ def findings(log, machine, shelf):
 
 def chances(log, machine, shelf):
     evidence = evidence_of(log.job, machine, shelf.tables)
-    model = compile_model(machine)
+    model = model_of(machine)
     return infer(model, prior(model, 7, shelf.tables.engine), evidence).fault_now()
 
 

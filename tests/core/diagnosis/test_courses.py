@@ -2,11 +2,11 @@
 plain sets."""
 
 import pytest
+from tests.engine import model_of
 
 from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.courses import MOST_REPAIRS, BudgetSpent, courses
 from bottega.core.diagnosis.evidence import Removal
-from bottega.core.diagnosis.model import compile_model
 
 
 def removals(machine, success):
@@ -44,7 +44,7 @@ def members(model, row):
 @pytest.mark.parametrize("seed", range(4))
 def test_every_story_has_its_chance_and_none_is_told_twice(seed, success):
     machine = random_machine(seed, faults=4)
-    model, repairs = compile_model(machine), removals(machine, success)
+    model, repairs = model_of(machine), removals(machine, success)
     found = courses(model, repairs)
     told = {}
     for n, origin in enumerate(found.origin):
@@ -64,4 +64,4 @@ def test_more_repairs_than_one_number_marks_are_refused():
     name = min(machine.faults)
     many = tuple(Removal(n, frozenset({name}), 0.9) for n in range(MOST_REPAIRS + 1))
     with pytest.raises(BudgetSpent, match="expected at most 62"):
-        courses(compile_model(machine), many)
+        courses(model_of(machine), many)

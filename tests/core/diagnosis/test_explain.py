@@ -6,12 +6,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from tests.core.diagnosis.small import random_evidence
+from tests.engine import model_of
 
 from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.evidence import Evidence, answered, said
 from bottega.core.diagnosis.explain import conflict, leave_one_out, weights
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 
 seeds = st.integers(0, 10_000)
@@ -27,7 +27,7 @@ def engine(shelf):
 def test_leaving_one_out_equals_never_having_seen_it(engine, seed, count, repairs):
     machine = random_machine(seed, faults=6)
     evidence = random_evidence(machine, seed, count, repairs)
-    model = compile_model(machine)
+    model = model_of(machine)
     before = prior(model, 6, engine)
     out = leave_one_out(model, before, evidence)
     for n, finding in enumerate(evidence.findings):
@@ -43,7 +43,7 @@ def test_what_was_found_again_alike_is_left_out_once_each(engine, seed, count, r
     machine = random_machine(seed, faults=6)
     found = random_evidence(machine, seed, count, repairs)
     again = [replace(f, event=f"{f.event}-{n}") for n in range(times) for f in found.findings]
-    evidence, model = replace(found, findings=tuple(again)), compile_model(machine)
+    evidence, model = replace(found, findings=tuple(again)), model_of(machine)
     before = prior(model, 6, engine)
     out = leave_one_out(model, before, evidence)
     for n, finding in enumerate(evidence.findings):
@@ -54,7 +54,7 @@ def test_what_was_found_again_alike_is_left_out_once_each(engine, seed, count, r
 
 def test_an_equal_job_answered_again_is_explained_alike(f7, engine):
     """Findings that are equal and not the same, as when a job is read from its log once more."""
-    model = compile_model(f7)
+    model = model_of(f7)
     before = prior(model, 7, engine)
 
     def told() -> Evidence:
@@ -68,7 +68,7 @@ def test_an_equal_job_answered_again_is_explained_alike(f7, engine):
 
 
 def test_contradicting_readings_are_in_conflict_and_the_odd_one_is_named(f7, engine):
-    model = compile_model(f7)
+    model = model_of(f7)
     before = prior(model, 7, engine)
     told = [
         said("a", f7.complaints["says_water_stays"], 0),
@@ -94,7 +94,7 @@ def test_the_conflict_is_that_of_each_finding_alone_against_all(engine, seed, co
     """Jensen's measure with every chance taken from a belief of its own."""
     machine = random_machine(seed, faults=5, coming=0.6)
     evidence = random_evidence(machine, seed, count, 0, times)
-    model = compile_model(machine)
+    model = model_of(machine)
     before = prior(model, 6, engine)
     belief = infer(model, before, evidence)
     alone = sum(infer(model, before, Evidence((f,))).log_evidence for f in evidence.findings)
@@ -103,7 +103,7 @@ def test_the_conflict_is_that_of_each_finding_alone_against_all(engine, seed, co
 
 
 def test_weights_point_the_right_way(f7, engine):
-    model = compile_model(f7)
+    model = model_of(f7)
     before = prior(model, 7, engine)
     evidence = Evidence(
         (

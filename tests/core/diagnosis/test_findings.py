@@ -3,11 +3,11 @@
 import pytest
 from tests.core.job.log import CLOSE, PLUG_IN, RUN_WELL, Log, to_repair
 from tests.core.job.test_rules import event, opened
+from tests.engine import model_of
 
 from bottega.core.diagnosis.evidence import Evidence, Source
 from bottega.core.diagnosis.findings import evidence_of
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 from bottega.core.job.events import (
     Checked,
@@ -25,7 +25,7 @@ from bottega.core.job.kinds import told
 
 def test_a_repair_starts_an_epoch_and_the_vanished_complaint_is_evidence(shelf, log, f7):
     to_repair(log)
-    engine, model = shelf.tables.engine, compile_model(f7)
+    engine, model = shelf.tables.engine, model_of(f7)
     before = prior(model, 7, engine)
     fitted = infer(model, before, evidence_of(log.job, f7, shelf.tables))
     on = StateChanged(what="power", to="on")
@@ -41,7 +41,7 @@ def test_a_repair_starts_an_epoch_and_the_vanished_complaint_is_evidence(shelf, 
 
 def after_run(shelf, f7, *went):
     """Return the belief after the pump was fitted and the machine was run, once or more."""
-    model = compile_model(f7)
+    model = model_of(f7)
     on = StateChanged(what="power", to="on")
     log = to_repair(Log(f7, water="in")).do(*CLOSE, on, *went)
     evidence = evidence_of(log.job, f7, shelf.tables)
@@ -165,7 +165,7 @@ def test_what_the_library_no_longer_knows_is_kept_named_and_weighs_nothing(shelf
         fold([*opened("FB"), *(event(n, b) for n, b in enumerate(bodies, start=1))])
         for bodies in (lost, kept)
     ]
-    model = compile_model(f7)
+    model = model_of(f7)
     before = prior(model, 7, shelf.tables.engine)
     beliefs = []
     for job in jobs:
@@ -181,7 +181,7 @@ def test_what_the_library_no_longer_knows_is_kept_named_and_weighs_nothing(shelf
 def test_an_old_part_says_the_same_on_the_bench_before_and_after_it_was_changed(shelf, f7):
     """What the old part shows is of the machine before: asked for after the repair it moves the
     belief as much, and the new part is not held for the one that was looked at."""
-    model, first = compile_model(f7), prior(compile_model(f7), 7, shelf.tables.engine)
+    model, first = model_of(f7), prior(model_of(f7), 7, shelf.tables.engine)
     check = next(c for c in f7.checks.values() if c.in_hand == "drain_pump")
     looked = Checked(check=check.id, outcome=check.outcomes[0].id)
 
@@ -218,7 +218,7 @@ def test_a_check_meets_the_same_conditions_until_its_own_part_was_worked_on(
     first, again = (f.conditions for f in told(4).findings if f.source.kind == "check")
     assert first == 0
     assert (again == first) is same
-    model = compile_model(f7)
+    model = model_of(f7)
     before = prior(model, 7, shelf.tables.engine)
     once, twice = (infer(model, before, told(n)).fault_now()["element_open"] for n in (3, 4))
     assert (abs(twice - once) < 0.05) is same

@@ -1,10 +1,10 @@
 """What the repeat of a check is foretold to say after its part was changed."""
 
 from tests.core.job.log import Log
+from tests.engine import model_of
 
 from bottega.core.diagnosis.findings import evidence_of
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.plan import previews
 from bottega.core.diagnosis.prior import prior
 from bottega.core.job.events import Checked, Repaired
@@ -17,7 +17,7 @@ def foretold(shelf, machine, check, *bodies):
     for body in bodies:
         log._append(body)
     job = fold(log.events, machine.charge is not None)
-    model, engine = compile_model(machine), shelf.tables.engine
+    model, engine = model_of(machine), shelf.tables.engine
     found = evidence_of(job, machine, shelf.tables)
     belief = infer(model, prior(model, 7, engine), found)
     ((told, _),) = previews(belief, found, job.state, [machine.checks[check]], engine)

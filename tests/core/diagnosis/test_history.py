@@ -1,15 +1,15 @@
 """What a shop has found corrects how often a fault is expected."""
 
 import pytest
+from tests.engine import model_of
 
 from bottega.core.diagnosis.history import scales
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 
 
 @pytest.fixture(scope="module")
 def model(f7):
-    return compile_model(f7)
+    return model_of(f7)
 
 
 def test_a_shop_that_finds_it_often_expects_it_more_often(shelf, model, f7):

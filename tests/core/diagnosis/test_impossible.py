@@ -8,12 +8,12 @@ from random import Random
 import pytest
 from tests.core.diagnosis.brute import fault_sets, likelihood
 from tests.core.diagnosis.small import random_evidence
+from tests.engine import model_of
 
 from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.impossible import make_sense, odd_findings
 from bottega.core.diagnosis.infer import ImpossibleEvidence, infer
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 
 
@@ -37,7 +37,7 @@ def possible(machine, findings):
 def test_as_few_go_as_can(shelf, seed):
     machine = random_machine(seed, faults=4)
     evidence = sharpened(random_evidence(machine, seed, 6), seed)
-    model = compile_model(machine)
+    model = model_of(machine)
     before = prior(model, 6, shelf.tables.engine)
     odd = odd_findings(model, before, evidence)
     least = next(
@@ -57,7 +57,7 @@ def test_some_of_them_cannot_be(shelf):
     impossible = 0
     for seed in range(25):
         machine = random_machine(seed, faults=4)
-        model = compile_model(machine)
+        model = model_of(machine)
         before = prior(model, 6, shelf.tables.engine)
         try:
             infer(model, before, sharpened(random_evidence(machine, seed, 6), seed))
@@ -73,7 +73,7 @@ def test_as_few_go_as_can_where_many_speak_of_one_effect(shelf, monkeypatch, see
     machine = random_machine(seed, faults=4)
     sharp = sharpened(random_evidence(machine, seed, 6), seed).findings
     evidence = Evidence(tuple(replace(f, repeatability=0.9, epoch=0) for f in sharp))
-    model = compile_model(machine)
+    model = model_of(machine)
     odd = odd_findings(model, prior(model, 6, shelf.tables.engine), evidence)
     least = next(
         count
@@ -87,7 +87,7 @@ def test_as_few_go_as_can_where_many_speak_of_one_effect(shelf, monkeypatch, see
 def test_hundreds_that_contradict_each_other_are_named_in_short(shelf):
     """Each choice of which to believe would be one of millions: it is made state by state."""
     machine = random_machine(3, faults=4)
-    model = compile_model(machine)
+    model = model_of(machine)
     few = sharpened(random_evidence(machine, 3, 6), 3).findings
     many = [replace(f, event=f"{f.event}-{n}", repeatability=0.5) for n in range(100) for f in few]
     evidence = Evidence(tuple(many))

@@ -8,13 +8,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from tests.core.diagnosis.brute import posterior
 from tests.core.diagnosis.small import random_evidence
+from tests.engine import model_of
 
 from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.courses import courses
 from bottega.core.diagnosis.evidence import Evidence, Removal, answered, read_code, said
 from bottega.core.diagnosis.explain import leave_one_out
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 
 seeds = st.integers(0, 10_000)
@@ -30,7 +30,7 @@ def engine(shelf):
 def test_it_agrees_with_brute_force(engine, seed, count, repairs, age):
     machine = random_machine(seed, faults=5)
     evidence = random_evidence(machine, seed + 1, count, repairs)
-    model = compile_model(machine)
+    model = model_of(machine)
     belief = infer(model, prior(model, age, engine), evidence)
     was, now = posterior(machine, age, engine, evidence)
     assert belief.fault_was() == pytest.approx(was, abs=1e-9)
@@ -43,7 +43,7 @@ def test_it_agrees_with_brute_force_where_faults_come_and_go(engine, seed, count
     """Occasions, provocations, repairs, causes along a chain, steady effects beside coming ones."""
     machine = random_machine(seed, faults=5, coming=0.6)
     evidence = random_evidence(machine, seed + 1, count, repairs, times)
-    model = compile_model(machine)
+    model = model_of(machine)
     before = prior(model, 7, engine)
     belief = infer(model, before, evidence)
     was, now = posterior(machine, 7, engine, evidence)
@@ -60,7 +60,7 @@ def test_it_agrees_with_brute_force_where_faults_come_and_go(engine, seed, count
 def test_it_agrees_with_brute_force_after_eight_repairs(engine, seed):
     machine = random_machine(seed, faults=4)
     evidence = random_evidence(machine, seed, 12, repairs=8)
-    model = compile_model(machine)
+    model = model_of(machine)
     belief = infer(model, prior(model, 9, engine), evidence)
     was, now = posterior(machine, 9, engine, evidence)
     assert belief.fault_was() == pytest.approx(was, abs=1e-9)
@@ -69,7 +69,7 @@ def test_it_agrees_with_brute_force_after_eight_repairs(engine, seed):
 
 def test_twenty_repairs_are_few_more_courses_than_sets(f7):
     """Every way they can have worked would be a million; a repair parts only what it touches."""
-    model = compile_model(f7)
+    model = model_of(f7)
     made = [f7.repairs[name] for name in list(f7.repairs)[:40:2]]
     removals = tuple(
         Removal(n, frozenset(fault for fault, _ in repair.covers), 0.9)
@@ -86,7 +86,7 @@ def test_twenty_repairs_are_few_more_courses_than_sets(f7):
 def test_beliefs_sum_to_one_and_order_does_not_matter(engine, seed, count, repairs):
     machine = random_machine(seed, faults=7)
     evidence = random_evidence(machine, seed, count, repairs)
-    model = compile_model(machine)
+    model = model_of(machine)
     before = prior(model, 6, engine)
     belief = infer(model, before, evidence)
     backwards = infer(model, before, Evidence(evidence.findings[::-1], evidence.removals[::-1]))
@@ -97,7 +97,7 @@ def test_beliefs_sum_to_one_and_order_does_not_matter(engine, seed, count, repai
 
 
 def test_a_duplicate_report_adds_almost_nothing(f7, engine):
-    model = compile_model(f7)
+    model = model_of(f7)
     before = prior(model, 7, engine)
     once = Evidence((answered("a", f7.checks["hear_draining"], "hums", 0),))
     twice = Evidence((*once.findings, answered("b", f7.checks["hear_draining"], "hums", 0)))
@@ -110,7 +110,7 @@ def test_a_duplicate_report_adds_almost_nothing(f7, engine):
 def test_findings_of_one_effect_corroborate_instead_of_multiplying(f7, engine):
     """The customer, the code and the ear hear one slow drain: three words for one state, bounded by
     that state."""
-    model = compile_model(f7)
+    model = model_of(f7)
     before = prior(model, 7, engine)
     spoken = said("a", f7.complaints["says_water_stays"], 0)
     code = read_code("b", f7.codes["3-2"], True, 0, engine.codes_repeatability)
@@ -125,7 +125,7 @@ def test_findings_of_one_effect_corroborate_instead_of_multiplying(f7, engine):
 
 
 def test_a_good_coil_does_not_clear_the_pump_but_a_free_rotor_condemns_it(f7, engine):
-    model = compile_model(f7)
+    model = model_of(f7)
     before = prior(model, 7, engine)
     called = (
         said("a", f7.complaints["says_water_stays"], 0),

@@ -4,10 +4,10 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from tests.engine import model_of
 
 from bottega.core.diagnosis.evidence import Evidence, answered
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 
 
@@ -27,7 +27,7 @@ def states_of(model, e, rows):
 
 
 def test_states_are_distributions(f7):
-    model = compile_model(f7)
+    model = model_of(f7)
     every = np.arange(len(model.sets))
     for e in range(len(model.effect_ids)):
         states = states_of(model, e, every)
@@ -40,7 +40,7 @@ def test_what_a_set_does_is_the_worst_its_faults_and_the_background_bring(machin
     P(no worse than k) is the product of what each brings."""
     beyond_a_byte = 0
     for machine in machines:
-        model = compile_model(machine)
+        model = model_of(machine)
         several = np.argsort(np.diff(model.first))[[-1, -2, -9, len(model.effect_ids) // 2]]
         for e in several.tolist():
             name = model.effect_ids[e]
@@ -58,7 +58,7 @@ def test_what_a_set_does_is_the_worst_its_faults_and_the_background_bring(machin
 
 
 def test_age_raises_wear_and_lowers_early_failures(f7, engine):
-    model = compile_model(f7)
+    model = model_of(f7)
     young, old = (model.by_fault(prior(model, age, engine)) for age in (1, 14))
     wear, early = model.fault_index("bearings_worn"), model.fault_index("transit_bolts_in")
     assert old[wear] / old[early] > 20 * young[wear] / young[early]
@@ -69,7 +69,7 @@ def test_a_cause_is_no_likelier_for_what_it_can_bring_about(f7, engine):
     the ways add up to one, but for sets of three that are left out. Held against the same machine
     in which nothing causes anything."""
     alone = replace(f7, faults={k: replace(v, causes={}) for k, v in f7.faults.items()})
-    model, plain = compile_model(f7), compile_model(alone)
+    model, plain = model_of(f7), model_of(alone)
     caused = {result for fault in f7.faults.values() for result in fault.causes}
     roots = [k for k, v in f7.faults.items() if v.causes and k not in caused]
     assert len(roots) > 3
@@ -83,7 +83,7 @@ def test_a_cause_is_no_likelier_for_what_it_can_bring_about(f7, engine):
 
 
 def test_a_cause_makes_its_result_likelier(f7, engine):
-    model = compile_model(f7)
+    model = model_of(f7)
     before = prior(model, 8, engine)
     held = model.members(np.arange(len(model.sets)))
     seal, bearings = (

@@ -5,10 +5,10 @@ from math import prod
 
 import numpy as np
 import pytest
+from tests.engine import model_of
 
 from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.evidence import Occasion
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.occasions import acting, comes_with
 
 
@@ -18,7 +18,7 @@ def members(model, row):
 
 @pytest.mark.parametrize("seed", range(10))
 def test_the_ways_are_all_there_are_each_with_its_chance(seed):
-    model = compile_model(random_machine(seed, faults=5, coming=0.6))
+    model = model_of(random_machine(seed, faults=5, coming=0.6))
     provoked = sorted(model.machine.faults)[seed % 5]
     occasion, rows = Occasion(1, provokes=((provoked, 0.95),)), np.arange(len(model.sets))
     effects = list(range(len(model.effect_ids)))
@@ -47,13 +47,13 @@ def test_the_ways_are_all_there_are_each_with_its_chance(seed):
 
 def test_some_machines_have_what_comes_and_goes():
     """So that the test above means something."""
-    models = [compile_model(random_machine(seed, faults=5, coming=0.6)) for seed in range(10)]
+    models = [model_of(random_machine(seed, faults=5, coming=0.6)) for seed in range(10)]
     assert sum(bool(model.comes.any()) for model in models) >= 5
 
 
 @pytest.mark.parametrize("seed", range(5))
 def test_a_set_comes_and_goes_with_what_a_member_does(seed):
-    model = compile_model(random_machine(seed, faults=5, coming=0.6))
+    model = model_of(random_machine(seed, faults=5, coming=0.6))
     rows = np.arange(len(model.sets))
     for e in range(len(model.effect_ids)):
         expected = [any(model.comes[f, e] for f in members(model, row)) for row in rows]

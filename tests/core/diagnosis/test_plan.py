@@ -6,13 +6,13 @@ from statistics import mean
 
 import numpy as np
 import pytest
+from tests.engine import model_of
 
 from bottega.benchmark.patient import typical
 from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.beam import beam_of
 from bottega.core.diagnosis.evidence import Evidence, Occasion, answered, read_code, said, watched
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.plan import plan, previews
 from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG, ShopPrices, compile_actions, walk
@@ -25,7 +25,7 @@ PRICES = ShopPrices(rate_per_min=0.9, refer=420, prove_at=0.85)
 
 @pytest.fixture(scope="module")
 def model(f7):
-    return compile_model(f7)
+    return model_of(f7)
 
 
 def steps_for(shelf, model, findings, state=None, prices=PRICES, only=None, engine=None):
@@ -139,7 +139,7 @@ def test_a_shop_that_proves_first_goes_on_until_the_part_is_proved(shelf):
     """A slow drive code: following the first step of a shop that proves first ends above its mark
     of proof."""
     machine = shelf.machine("FD", "calvessa-dritta-8")
-    model = compile_model(machine)
+    model = model_of(machine)
     told = [said(n, machine.complaints[n], 0) for n in ("says_jerks", "says_no_turn")]
     told.append(read_code("c", machine.codes["cuti"], True, 0, 0.97))
     reasons = []
@@ -166,7 +166,7 @@ def test_expected_cost_is_what_walking_the_plan_costs(shelf, seed):
     belief is of a machine that has just run in order, so that handing it over costs no run, and no
     run would show what is left."""
     machine = random_machine(seed, faults=2, effects=2)
-    model, engine = compile_model(machine), shelf.tables.engine
+    model, engine = model_of(machine), shelf.tables.engine
     prices = ShopPrices(1.0, 10_000.0, 0.0)
     beam = beam_of(model, np.array([0.4, 0.3, 0.2, 0.1]), 1 - 1e-9, 10)
     actions = compile_actions(

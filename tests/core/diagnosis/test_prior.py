@@ -5,9 +5,9 @@ from dataclasses import replace
 from math import prod
 
 import pytest
+from tests.engine import model_of
 
 from bottega.benchmark.reduced import random_machine
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 
 
@@ -41,7 +41,7 @@ def plainly(machine, model, age, engine, scale=None):
 @pytest.mark.parametrize("age", [0.1, 4.0, 16.0])
 def test_each_set_counts_as_plainly_said(shelf, seed, age):
     machine, engine = random_machine(seed, faults=5), shelf.tables.engine
-    model = compile_model(machine)
+    model = model_of(machine)
     scale = {min(machine.faults): 3.0} if seed % 2 else None
     found = prior(model, age, engine, scale)
     assert found.sum() == pytest.approx(1)
@@ -50,7 +50,7 @@ def test_each_set_counts_as_plainly_said(shelf, seed, age):
 
 def test_an_age_nobody_knows_is_the_mean_over_ages(shelf):
     machine, engine = random_machine(3, faults=4), shelf.tables.engine
-    model = compile_model(machine)
+    model = model_of(machine)
     ages = engine.unknown_ages
     mean = sum(share * prior(model, age, engine) for age, share in ages.items())
     assert prior(model, None, engine) == pytest.approx(mean / sum(ages.values()))
@@ -61,7 +61,7 @@ def test_a_rarer_fault_is_rarer_in_every_company(shelf):
     name = min(machine.faults)
     fault = replace(machine.faults[name], rate=machine.faults[name].rate / 10)
     rarer = replace(machine, faults={**machine.faults, name: fault})
-    often, seldom = (compile_model(one) for one in (machine, rarer))
+    often, seldom = (model_of(one) for one in (machine, rarer))
     f = often.fault_index(name)
     before = often.by_fault(prior(often, 6, engine))[f]
     assert seldom.by_fault(prior(seldom, 6, engine))[f] < 0.5 * before

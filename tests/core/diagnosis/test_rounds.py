@@ -3,8 +3,8 @@ plan."""
 
 import pytest
 from tests.core.diagnosis.test_plan import PRICES, says, steps_for
+from tests.engine import model_of
 
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.rounds import round_of
 from bottega.core.machine.reach import Reaching
 from bottega.core.machine.state import MachineState
@@ -12,7 +12,7 @@ from bottega.core.machine.state import MachineState
 
 @pytest.fixture(scope="module")
 def model(f7):
-    return compile_model(f7)
+    return model_of(f7)
 
 
 def test_a_round_can_be_done_where_the_first_check_leaves_the_machine(shelf, model, f7):

@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from tests.core.diagnosis.small import random_evidence
 from tests.core.diagnosis.test_answers_ahead import outlook_on
+from tests.engine import model_of
 
 from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.answers_ahead import may_differ
@@ -25,7 +26,6 @@ from bottega.core.diagnosis.evidence import (
     watched,
 )
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 from bottega.core.library.machine_type import Complaint
 from bottega.core.library.records import ComplaintRecord
@@ -59,7 +59,7 @@ def well(machine, engine, occasion=2):
 def test_a_run_through_every_function_is_well_as_often_as_its_findings_say(engine, seed, count):
     """P(all well) by the outlook, and by the evidence with a finding for every function."""
     machine, run = watching(seed, 0.6, faults=4, effects=4)
-    model = compile_model(machine)
+    model = model_of(machine)
     before = prior(model, 7, engine)
     evidence = replace(random_evidence(machine, seed + 1, count), present=Occasion(1))
     kept = tuple(f for f in evidence.findings if f.source != Source("check", "run"))
@@ -78,7 +78,7 @@ def test_what_a_run_may_show_is_all_that_can_be_seen_function_by_function(engine
     """P(nothing, this one alone, several | set) against every pattern of well and badly, each from
     the engine's own belief before and after such a run."""
     machine, run = watching(seed, coming)
-    model = compile_model(machine)
+    model = model_of(machine)
     before = prior(model, 7, engine)
     evidence = Evidence((), (), Occasion(1))
     belief = infer(model, before, evidence)
@@ -111,7 +111,7 @@ def test_each_function_in_turn_is_looked_at_as_closely_as_what_was_complained_of
 
 def test_a_second_run_tells_less_than_the_first(engine):
     machine, run = watching(1)
-    model = compile_model(machine)
+    model = model_of(machine)
     before = prior(model, 7, engine)
 
     def told(evidence):
@@ -142,7 +142,7 @@ def test_it_has_just_run_only_while_nothing_else_was_found_and_nothing_showed(f7
 
 
 def test_what_comes_and_goes_and_has_shown_itself_is_not_waited_for(shelf, f7):
-    model = compile_model(f7)
+    model = model_of(f7)
     coming = {model.effect_ids[e] for e in np.flatnonzero(model.comes.any(axis=0))}
     check = next(c for c in f7.checks.values() if c.effect in coming and c.who != "customer")
     well, badly = (
@@ -155,7 +155,7 @@ def test_what_comes_and_goes_and_has_shown_itself_is_not_waited_for(shelf, f7):
 
 
 def test_a_run_through_every_function_that_showed_something_is_not_made_again(f7, engine):
-    model = compile_model(f7)
+    model = model_of(f7)
     check = next(c for c in f7.checks.values() if c.watches)
     states = {e: len(f7.effects[e].states) for e in f7.noticeable}
 

@@ -5,10 +5,10 @@ from dataclasses import replace
 
 import pytest
 from tests.core.job.test_rules import KINDS
+from tests.engine import model_of
 
 from bottega.core.diagnosis.evidence import Evidence, denied, said
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.plan import plan
 from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import ShopPrices
@@ -21,7 +21,7 @@ UNSAFE = ("says_trips", "says_smell")
 
 
 def first_of(shelf, machine, complaints, age=9):
-    model, tables = compile_model(machine), shelf.tables
+    model, tables = model_of(machine), shelf.tables
     found = [said(f"s{n}", machine.complaints[c], 0) for n, c in enumerate(complaints)]
     evidence = Evidence(tuple(found))
     belief = infer(model, prior(model, age, tables.engine), evidence)

@@ -3,11 +3,11 @@
 import pytest
 from tests.core.job.log import Log
 from tests.core.job.test_rules import KINDS
+from tests.engine import model_of
 
 from bottega.core.diagnosis.evidence import Evidence, answered
 from bottega.core.diagnosis.findings import evidence_of
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 from bottega.core.job.events import Sighted
 
@@ -15,7 +15,7 @@ from bottega.core.job.events import Sighted
 @pytest.fixture(scope="module", params=KINDS)
 def case(request, shelf):
     machine = shelf.machine(request.param)
-    model = compile_model(machine)
+    model = model_of(machine)
     before = prior(model, 8, shelf.tables.engine)
 
     def believed(*answers):
@@ -79,7 +79,7 @@ def test_what_lies_before_the_eyes_is_said_without_its_check(shelf, f7):
     """The tube in the hand, off its spigot: as sure as by the check that asks for it, and no
     certainty that the complaint comes of it."""
     log = Log(f7).do(Sighted(fault="tube_off"))
-    model = compile_model(f7)
+    model = model_of(f7)
     found = evidence_of(log.job, f7, shelf.tables)
     belief = infer(model, prior(model, 7, shelf.tables.engine), found).fault_now()
     assert belief["tube_off"] >= 0.95

@@ -3,13 +3,13 @@ comes before a referral where what is left can be found out."""
 
 import numpy as np
 import pytest
+from tests.engine import model_of
 
 from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.beam import beam_of
 from bottega.core.diagnosis.bit_price import BitCosts, cures_of
 from bottega.core.diagnosis.evidence import Evidence, Removal, answered, said
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.plan import plan
 from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import ShopPrices, compile_actions
@@ -25,7 +25,7 @@ PRICES = ShopPrices(rate_per_min=0.9, refer=360, prove_at=0.85)
 def test_what_a_repair_leaves_is_what_the_engine_believes_after_it(shelf, seed):
     """Of pairs the other fault, of those it does not touch both; nobody has run it yet."""
     engine, machine = shelf.tables.engine, random_machine(seed, faults=6, effects=4, openings=2)
-    model, state, reaching = compile_model(machine), MachineState(), Reaching(machine, shelf.tables)
+    model, state, reaching = model_of(machine), MachineState(), Reaching(machine, shelf.tables)
     before = prior(model, 7, engine).copy()
     before[0] = 0.0
     before /= before.sum()
@@ -54,7 +54,7 @@ def test_what_a_repair_leaves_is_what_the_engine_believes_after_it(shelf, seed):
 
 def test_where_few_checks_tell_anything_the_plan_looks_two_moves_ahead(shelf, f7):
     """And where many do, it does not: the figure decides, and the answers differ."""
-    engine, model = shelf.tables.engine, compile_model(f7)
+    engine, model = shelf.tables.engine, model_of(f7)
     told = Evidence((said("s", f7.complaints["says_water_stays"], 0),))
     belief = infer(model, prior(model, 7, engine), told)
 
@@ -79,7 +79,7 @@ def test_a_sure_part_comes_before_a_referral_where_a_second_fault_is_there_too(s
     """Dead, and too long a wash: the board is nearly sure, and what else there is can be found out
     once it lives. Repairing blindly until all is well would cost more than giving up."""
     machine, engine = shelf.machine("FI"), shelf.tables.engine
-    model = compile_model(machine)
+    model = model_of(machine)
     told = [said("s", machine.complaints[name], 0) for name in ("says_dead", "says_long_wash")]
     answers = {
         "ask_warm": "normal",

@@ -5,10 +5,10 @@ from random import Random
 
 import pytest
 from tests.core.job.log import DRAIN, UNPLUG, Log, off
+from tests.engine import model_of
 
 from bottega.core.diagnosis.findings import evidence_of
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 from bottega.core.job.events import (
     Checked,
@@ -66,7 +66,7 @@ def test_withdrawing_equals_never_having_seen(shelf, f7, seed):
     victim = rng.choice([e for e in log.events if isinstance(e.body, Checked)])
     without = [event for event in log.events if event is not victim]
     log.do(Withdrawn(event=victim.id))
-    model = compile_model(f7)
+    model = model_of(f7)
     before = prior(model, 7, shelf.tables.engine)
     seen = infer(model, before, evidence_of(log.job, f7, shelf.tables))
     never = infer(model, before, evidence_of(fold(without), f7, shelf.tables))

@@ -4,11 +4,11 @@ from typing import get_args
 
 import pytest
 from tests.core.job.log import Log
+from tests.engine import model_of
 
 from bottega.core.diagnosis.explain import leave_one_out, weights
 from bottega.core.diagnosis.findings import evidence_of, marks_at
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 from bottega.core.job.events import Marked
 
@@ -18,7 +18,7 @@ def weight(shelf, f7, **mark):
     log = Log(f7).do(
         Marked(**{"what": "water", "at": "drain_pump", "phase": "drain", "age": "live", **mark})
     )
-    model = compile_model(f7)
+    model = model_of(f7)
     before, evidence = prior(model, 7, shelf.tables.engine), evidence_of(log.job, f7, shelf.tables)
     belief = infer(model, before, evidence)
     return sum(
@@ -52,7 +52,7 @@ def test_the_kinds_an_event_takes_are_those_of_the_table(shelf):
 
 
 def test_the_same_mark_twice_adds_almost_nothing(shelf, f7):
-    model = compile_model(f7)
+    model = model_of(f7)
     before = prior(model, 7, shelf.tables.engine)
     mark = Marked(what="water", at="drain_pump", phase="drain", age="live")
     chances = [

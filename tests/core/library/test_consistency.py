@@ -2,10 +2,10 @@
 reported."""
 
 import pytest
+from tests.engine import model_of
 
 from bottega.core.diagnosis.evidence import Evidence, answered, said
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 from bottega.core.library.consistency import (
     check_library,
@@ -76,7 +76,7 @@ def findings_of(machine, fault):
 def test_every_fault_is_found_in_eight_findings(shelf, name):
     """Ten at random were asked for; all of them are tried, so that no seed is lucky."""
     machine = shelf.machine(name)
-    model = compile_model(machine)
+    model = model_of(machine)
     before = prior(model, 8, shelf.tables.engine)
     missed = []
     for fault in machine.faults:

@@ -5,10 +5,10 @@ from itertools import combinations
 from math import prod
 
 import pytest
+from tests.engine import model_of
 
 from bottega.core.diagnosis.evidence import Evidence, answered, said
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
 from bottega.core.diagnosis.prior import prior
 from bottega.core.machine.state import MachineState
 from bottega.core.shop import ShopSettings
@@ -39,7 +39,7 @@ def test_the_choices_hold_repair_refer_and_replace(shelf, f7, belief):
 )
 def test_what_is_offered_keeps_to_the_order_of_the_plan(shelf, f7, order, leads):
     told = [said("c", f7.complaints["says_water_stays"], 0)]
-    model = compile_model(f7)
+    model = model_of(f7)
     vague = infer(model, prior(model, 7, shelf.tables.engine), Evidence(tuple(told)))
     found = options(vague, STOOD, shelf.tables, SHOP, order)
     assert leads == (found[0].key)
@@ -49,7 +49,7 @@ def test_no_choice_ends_it_more_often_than_always(shelf):
     """Worn bearings and the leaking seal they brought about: one repair for both, and two faults
     whose chances add up to far over one."""
     machine = shelf.machine("FB", "nembrio-f7")
-    model = compile_model(machine)
+    model = model_of(machine)
     told = (
         answered("a", machine.checks["turn_drum"], "rumbles", 0),
         answered("b", machine.checks["look_relief"], "streaks", 0),
@@ -84,7 +84,7 @@ def _works(option, case):
 def test_every_case_counts_for_the_cheapest_that_ends_it(shelf, kind):
     """Counted case by case in plain Python; what is told of all choices adds to at most one."""
     machine = shelf.machine(kind)
-    model = compile_model(machine)
+    model = model_of(machine)
     told = [said("c", next(iter(machine.complaints.values())), 0)]
     belief = infer(model, prior(model, 8, shelf.tables.engine), Evidence(tuple(told)))
     choices = options(belief, STOOD, shelf.tables, SHOP, (), most=99)
@@ -106,7 +106,7 @@ def test_every_case_counts_for_the_cheapest_that_ends_it(shelf, kind):
 def test_a_dear_repair_says_where_something_cheaper_is_enough(shelf, f7):
     """A new pump ends a blocked one, too, which is cleared for less."""
     told = (said("c", f7.complaints["says_water_stays"], 0),)
-    model = compile_model(f7)
+    model = model_of(f7)
     belief = infer(model, prior(model, 7, shelf.tables.engine), Evidence(told))
     pump, clear = (
         next(o for o in options(belief, STOOD, shelf.tables, SHOP, (), 9) if o.title == title)
@@ -120,7 +120,7 @@ def test_a_dear_repair_says_where_something_cheaper_is_enough(shelf, f7):
 def _two_things(shelf):
     """A pump that reads open and a belt that is torn, both seen at the part."""
     machine = shelf.machine("FB", "nembrio-f7")
-    model = compile_model(machine)
+    model = model_of(machine)
     told = (_seen(machine, "pump_coil_open", "a"), _seen(machine, "belt_slipping", "b"))
     belief = infer(model, prior(model, 7, shelf.tables.engine), Evidence(told))
     assert belief.fault_now()["pump_coil_open"] > 0.85 < belief.fault_now()["belt_slipping"]
@@ -166,7 +166,7 @@ def test_a_set_is_priced_with_one_visit_and_what_is_open_is_not_opened_twice(she
 def test_the_set_is_the_cheapest_of_all_that_are_enough(shelf, kind, share):
     """Held against every set of two and three of the repairs it may be made of, in plain Python."""
     machine = shelf.machine(kind)
-    model = compile_model(machine)
+    model = model_of(machine)
     told = [said("c", c, n) for n, c in enumerate(list(machine.complaints.values())[:2])]
     belief = infer(model, prior(model, 8, shelf.tables.engine), Evidence(tuple(told)))
     cases = [
@@ -195,7 +195,7 @@ def test_the_set_is_the_cheapest_of_all_that_are_enough(shelf, kind, share):
 
 def test_while_nothing_is_proved_what_needs_no_part_comes_first_and_says_why(shelf, f7):
     told = (said("c", f7.complaints["says_water_stays"], 0),)
-    model = compile_model(f7)
+    model = model_of(f7)
     vague = infer(model, prior(model, 7, shelf.tables.engine), Evidence(told))
     found = [
         o for o in options(vague, STOOD, shelf.tables, SHOP, ("drain_pump.part",)) if o.repairs

@@ -16,7 +16,7 @@ from bottega.core.diagnosis.explain import (
 )
 from bottega.core.diagnosis.findings import HOW_OFTEN, evidence_of
 from bottega.core.diagnosis.impossible import make_sense
-from bottega.core.diagnosis.model import DiagnosisModel, compile_model
+from bottega.core.diagnosis.model import DiagnosisModel
 from bottega.core.diagnosis.plan import Step, plan, previews
 from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import ShopPrices
@@ -154,7 +154,7 @@ def _reasoned(
     own = (tuple(sorted(odds.items())), found, job.state, money, gone, done, often)
 
     def make() -> Reasoned:
-        model, engine = compile_model(machine), tables.engine
+        model, engine = workshop.engine.model(machine), tables.engine
         before = prior(model, age, engine, odds)
         sense = make_sense(model, before, found)
         checks = available(machine, model, sense.evidence, gone, done, often)

@@ -3,8 +3,9 @@
 from dataclasses import dataclass
 
 from bottega.core.diagnosis.alone import TOLD_FROM, after_code
+from bottega.core.diagnosis.model import DiagnosisModel
 from bottega.core.diagnosis.words import fault_title
-from bottega.core.library.machine_type import Check, Code, MachineType
+from bottega.core.library.machine_type import Check, Code
 from bottega.core.library.tables import EngineTable
 
 MOST_CAUSES, MOST_CHECKS = 4, 3
@@ -27,9 +28,9 @@ class Meaning:
     checks: tuple[Check, ...] = ()
 
 
-def meaning_of(machine: MachineType, code: Code, engine: EngineTable) -> Meaning:
+def meaning_of(model: DiagnosisModel, code: Code, engine: EngineTable) -> Meaning:
     """Return what a code may mean by itself, as a job would reckon it."""
-    alone = after_code(machine, code, engine)
+    machine, alone = model.machine, after_code(model, code, engine)
     causes = [Cause(fault_title(machine, name), chance) for name, chance in alone.faults]
     sound = [Cause("Nothing wrong with it", alone.sound)] if alone.sound >= TOLD_FROM else []
     reading = [check for check in machine.checks.values() if check.effect == code.effect]

@@ -5,9 +5,9 @@ from dataclasses import dataclass
 
 from bottega.core.diagnosis.evidence import Evidence, Finding, answered, read_code
 from bottega.core.diagnosis.infer import infer
-from bottega.core.diagnosis.model import compile_model
+from bottega.core.diagnosis.model import DiagnosisModel
 from bottega.core.diagnosis.prior import prior
-from bottega.core.library.machine_type import Check, Code, MachineType
+from bottega.core.library.machine_type import Check, Code
 from bottega.core.library.tables import EngineTable
 
 TOLD_FROM = 0.02
@@ -24,18 +24,17 @@ class Alone:
     sound: float
 
 
-def after_code(machine: MachineType, code: Code, engine: EngineTable) -> Alone:
+def after_code(model: DiagnosisModel, code: Code, engine: EngineTable) -> Alone:
     """Return what a stored code says by itself."""
-    return _after(machine, read_code("", code, True, 0, 1.0), engine)
+    return _after(model, read_code("", code, True, 0, 1.0), engine)
 
 
-def after_check(machine: MachineType, check: Check, outcome: str, engine: EngineTable) -> Alone:
+def after_check(model: DiagnosisModel, check: Check, outcome: str, engine: EngineTable) -> Alone:
     """Return what an outcome of a check says by itself."""
-    return _after(machine, answered("", check, outcome, 0), engine)
+    return _after(model, answered("", check, outcome, 0), engine)
 
 
-def _after(machine: MachineType, finding: Finding, engine: EngineTable) -> Alone:
-    model = compile_model(machine)
+def _after(model: DiagnosisModel, finding: Finding, engine: EngineTable) -> Alone:
     before = prior(model, engine.reference_age_years, engine)
     belief = infer(model, before, Evidence((finding,)))
     now = belief.fault_now()

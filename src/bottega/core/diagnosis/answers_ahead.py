@@ -3,7 +3,7 @@ would be done."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
@@ -20,6 +20,7 @@ from bottega.core.diagnosis.evidence import (
     shows_badly,
     told_to_us,
 )
+from bottega.core.diagnosis.kept_answers import kept
 from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints
 from bottega.core.diagnosis.occasions import Acting, acting, comes_with, shown_by_way
 from bottega.core.library.machine_type import Check
@@ -267,7 +268,7 @@ def _likely_ways(here: Acting, occasions: int, heard: HeardEffects) -> Floats:
     return np.asarray(weights / np.maximum(weights.sum(axis=0), 1e-300))
 
 
-@lru_cache(maxsize=1)
+@kept(1)
 def _known_since(model: DiagnosisModel, evidence: Evidence) -> dict[int, Floats]:
     """Return P(state | each distinct distribution, what was found) of every effect something is
     told of since a repair touched it, (n, K)."""
@@ -278,7 +279,7 @@ def _known_since(model: DiagnosisModel, evidence: Evidence) -> dict[int, Floats]
     return {e: known[i:j] for e, (i, j) in zip(told.effects.tolist(), pairwise(upto), strict=True)}
 
 
-@lru_cache(maxsize=1)
+@kept(1)
 def _spoken_since(model: DiagnosisModel, evidence: Evidence) -> Floats:
     """Return what the checks' table has ``spoken``, after what was found."""
     table, spoken = model.checks, model.checks.spoken.copy()
@@ -288,7 +289,7 @@ def _spoken_since(model: DiagnosisModel, evidence: Evidence) -> Floats:
     return spoken
 
 
-@lru_cache(maxsize=2)
+@kept(2)
 def _told_since(model: DiagnosisModel, evidence: Evidence) -> HeardEffects:
     """Return what was found of each effect since a repair touched it."""
     since: dict[int, int] = {}
@@ -302,7 +303,7 @@ def _told_since(model: DiagnosisModel, evidence: Evidence) -> HeardEffects:
     )
 
 
-@lru_cache(maxsize=4)
+@kept(4)
 def _heard_on(model: DiagnosisModel, evidence: Evidence, occasion: Occasion) -> HeardEffects:
     """Return what was found on an occasion since the last repair."""
     found = (f for f in evidence.findings if f.epoch == evidence.epoch)

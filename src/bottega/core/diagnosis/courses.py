@@ -2,11 +2,12 @@
 have worked on it."""
 
 from dataclasses import dataclass, field
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 import numpy as np
 
 from bottega.core.diagnosis.evidence import Finding, Occasion, Removal, ToldOfEffect, told_of
+from bottega.core.diagnosis.kept_answers import KeptAnswers, kept
 from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints
 from bottega.core.diagnosis.occasions import FoundOn, found_on
 
@@ -61,6 +62,11 @@ class Courses:
     worked: Flags
     _coming: dict[int, Ints] = field(default_factory=dict, compare=False, repr=False)
     _lost: dict[tuple[int, int], Ints] = field(default_factory=dict, compare=False, repr=False)
+
+    @property
+    def answers(self) -> KeptAnswers:
+        """Where answers about the courses are kept: with their model's."""
+        return self.model.answers
 
     def at_call(self, joint: Floats) -> Floats:
         """Return ``joint`` (N,) summed by the set at the call, shape (H,)."""
@@ -153,7 +159,7 @@ class Courses:
         return total
 
 
-@lru_cache(maxsize=FACTORS)
+@kept(FACTORS)
 def _steadily(course: Courses, e: int, told: ToldOfEffect) -> Factor:
     factor, model = course.always(e, told), course.model
     over_many = told.over_many
@@ -252,7 +258,7 @@ class BySet:
     values: Floats
 
 
-@lru_cache(maxsize=OCCASIONS)
+@kept(OCCASIONS)
 def _by_set(model: DiagnosisModel, occasion: Occasion, findings: tuple[Finding, ...]) -> BySet:
     found = _found_on(model, occasion, findings)
     bears, values = np.zeros(len(model.sets), dtype=bool), np.ones(len(model.sets))
@@ -261,7 +267,7 @@ def _by_set(model: DiagnosisModel, occasion: Occasion, findings: tuple[Finding, 
     return BySet(_heard(model, findings), bears, values)
 
 
-@lru_cache(maxsize=WHOLE_OCCASIONS)
+@kept(WHOLE_OCCASIONS)
 def _found_on(model: DiagnosisModel, occasion: Occasion, findings: tuple[Finding, ...]) -> FoundOn:
     heard = _heard(model, findings)
     coming = {e: np.flatnonzero(model.coming_with(e)) for e in heard}
@@ -273,7 +279,7 @@ def _heard(model: DiagnosisModel, findings: tuple[Finding, ...]) -> dict[int, Fl
     return {model.effect_index(e): own.likelihood for e, own in told.items()}
 
 
-@lru_cache(maxsize=8)
+@kept(8)
 def courses(model: DiagnosisModel, removals: tuple[Removal, ...]) -> Courses:
     """Return every course the repairs may have taken. Raises BudgetSpent above MOST_REPAIRS. The
     last are kept: one finding more leaves them as they are."""

@@ -2,14 +2,15 @@
 looked at."""
 
 from dataclasses import dataclass, field, replace
-from functools import cached_property, lru_cache
+from functools import cached_property
 from hashlib import blake2b
 from math import log, log10
 
 import numpy as np
 
 from bottega.core.diagnosis.evidence import Evidence, Finding, Occasion, ToldOfEffect
-from bottega.core.diagnosis.infer import Belief, Weighed, weighed
+from bottega.core.diagnosis.infer import Belief, Weighed, weigh, weighed
+from bottega.core.diagnosis.kept_answers import kept
 from bottega.core.diagnosis.model import DiagnosisModel, Flags, Floats, Ints
 from bottega.core.diagnosis.occasions import acting, comes_with
 
@@ -160,7 +161,7 @@ class _Sums:
     def _anew(self, finding: Finding) -> _Move:
         """Return the same from the first: what the finding makes impossible cannot be divided
         out."""
-        rest = weighed.__wrapped__(self.model, self.known.evidence.without(finding))
+        rest = weigh(self.model, self.known.evidence.without(finding))
         return _Move(0.0, np.arange(len(self.joint)), rest.joint(self.prior))
 
 
@@ -246,7 +247,7 @@ class _Alone:
         return np.asarray(weight @ distinct)
 
 
-@lru_cache(maxsize=PRIORS)
+@kept(PRIORS)
 def _alone(model: DiagnosisModel, prior: _Prior) -> _Alone:
     return _Alone(model, prior.chances)
 

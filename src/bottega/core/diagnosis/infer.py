@@ -3,7 +3,6 @@ Henrion on noisy-MAX."""
 
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
-from functools import lru_cache
 
 import numpy as np
 
@@ -16,6 +15,7 @@ from bottega.core.diagnosis.evidence import (
     by_occasion,
     told_of,
 )
+from bottega.core.diagnosis.kept_answers import kept
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
 
 MOST_NAMED = 8
@@ -152,10 +152,15 @@ class Weighed:
         return joint
 
 
-@lru_cache(maxsize=2)
+@kept(2)
 def weighed(model: DiagnosisModel, evidence: Evidence) -> Weighed:
-    """Return the evidence held against every course. The last are kept, since a belief and its
-    explanation rest on the same."""
+    """Return the same as ``weigh``. The last are kept, since a belief and its explanation rest on
+    the same."""
+    return weigh(model, evidence)
+
+
+def weigh(model: DiagnosisModel, evidence: Evidence) -> Weighed:
+    """Return the evidence held against every course."""
     course, told = courses(model, evidence.removals), told_of(model, evidence.findings)
     steady = {e: course.steadily(model.effect_index(e), own) for e, own in told.items()}
     occasions = {

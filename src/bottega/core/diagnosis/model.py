@@ -1,14 +1,15 @@
 """Compile a machine type into arrays: all fault sets, and what each does to every effect."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from dataclasses import dataclass, field
+from functools import cached_property
 from itertools import combinations, pairwise
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from bottega.core.diagnosis.kept_answers import KeptAnswers
 from bottega.core.library.machine_type import Check, MachineType
 
 Floats = NDArray[np.float64]
@@ -37,10 +38,11 @@ class DiagnosisModel:
     ``comes`` which does so only on the occasions it acts on, ``steadily`` which of those that come
     and go does so all the time and ``stays`` (E,) whether any does, ``shows`` (F+1,) with what
     chance it acts on one, and ``component`` (F+1,) the component of a fault; their
-    last row is no fault.
+    last row is no fault. ``answers`` keeps what was asked of the model last.
     """
 
     machine: MachineType
+    answers: KeptAnswers
     fault_ids: tuple[str, ...]
     effect_ids: tuple[str, ...]
     component_ids: tuple[str, ...]
@@ -61,6 +63,7 @@ class DiagnosisModel:
     component: Ints
     checks: "CheckTable"
     repairs: "RepairTable"
+    _columns: dict[int, Bytes] = field(default_factory=dict, repr=False)
 
     def fault_index(self, fault: str) -> int:
         """Return the index of a fault. Raises ValueError for an unknown one."""
@@ -84,11 +87,23 @@ class DiagnosisModel:
 
     def touching(self, e: int) -> Ints:
         """Return how many faults of each set touch effect ``e``, (H,)."""
-        return np.asarray(_counted(self, e) & MEMBERS)
+        return np.asarray(self._counted(e) & MEMBERS)
 
     def coming_with(self, e: int) -> Flags:
         """Return which sets hold a fault that effect ``e`` comes and goes with, (H,)."""
-        return np.asarray(_counted(self, e) > MEMBERS)
+        return np.asarray(self._counted(e) > MEMBERS)
+
+    def _counted(self, e: int) -> Bytes:
+        """Return of every set how many of its faults touch effect ``e``, and more than ``MEMBERS``
+        where it comes and goes with one of them, (H,). Kept for good: a column of the model."""
+        column = self._columns.get(e)
+        if column is None:
+            touches, comes = self.touches[:, e].astype(np.uint8), self.comes[:, e]
+            first, second, third = self.sets.T
+            coming = comes[first] | comes[second] | comes[third]
+            column = np.asarray(touches[first] + touches[second] + touches[third] + coming * COMING)
+            self._columns[e] = column
+        return column
 
     def places(self, effects: Ints, rows: Ints) -> Ints:
         """Return the ``place`` of the ``effects`` (n,) and the sets in ``rows`` (N,), (n, N)."""
@@ -198,16 +213,6 @@ def _place(places: dict[str, int], name: str) -> int:
     return places[name]
 
 
-@lru_cache(maxsize=1024)
-def _counted(model: DiagnosisModel, e: int) -> Bytes:
-    """Return of every set how many of its faults touch effect ``e``, and more than ``MEMBERS``
-    where it comes and goes with one of them, (H,)."""
-    touches, comes = model.touches[:, e].astype(np.uint8), model.comes[:, e]
-    first, second, third = model.sets.T
-    coming = comes[first] | comes[second] | comes[third]
-    return np.asarray(touches[first] + touches[second] + touches[third] + coming * COMING)
-
-
 @dataclass(frozen=True)
 class CheckTable:
     """The checks of a machine type as arrays. C checks in the library's order, R outcomes, check
@@ -249,10 +254,9 @@ class RepairTable:
     covers: Floats
 
 
-@lru_cache(maxsize=32)
-def compile_model(machine: MachineType) -> DiagnosisModel:
+def compile_model(machine: MachineType, answers: KeptAnswers | None = None) -> DiagnosisModel:
     """Return the arrays of a machine type; sets of at most two faults, and of three along a chain
-    of known causes."""
+    of known causes. ``answers`` is where answers are kept, by default by the model alone."""
     fault_ids, effect_ids, component_ids = (
         tuple(machine.faults),
         tuple(machine.effects),
@@ -285,6 +289,7 @@ def compile_model(machine: MachineType) -> DiagnosisModel:
     pair_row[sets[small, 1], sets[small, 0]] = small
     return DiagnosisModel(
         machine=machine,
+        answers=KeptAnswers() if answers is None else answers,
         fault_ids=fault_ids,
         effect_ids=effect_ids,
         component_ids=component_ids,

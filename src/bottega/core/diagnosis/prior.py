@@ -1,11 +1,11 @@
 """The prior of every fault set of a machine type: how often its faults come at an age, alone,
 together and from each other."""
 
-from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
 
+from bottega.core.diagnosis.kept_answers import kept
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
 from bottega.core.library.tables import EngineTable
 
@@ -49,7 +49,7 @@ Scale = tuple[tuple[str, float], ...]
 """Faults and the factors their rates are scaled by."""
 
 
-@lru_cache(maxsize=32)
+@kept(32)
 def _prior_at(model: DiagnosisModel, age_years: float, hazard: _Hazard, scale: Scale) -> Floats:
     """Return the prior of every fault set at one age.
 

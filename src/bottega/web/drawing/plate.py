@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from jinja2 import Environment
 from markupsafe import Markup
 
-from bottega.app.cache import Kept
+from bottega.core.kept import Kept
 from bottega.core.library.archetype import DrawnPlace
 from bottega.web.drawing.section import Drawing
 

@@ -231,7 +231,7 @@ def _seen(
     if check is None or outcome is None:
         raise NotFound("Found no such observation, expected a check and one of its outcomes.")
     engine = workshop.shelf.tables.engine
-    alone = after_check(machine, check, outcome_id, engine)
+    alone = after_check(workshop.engine.model(machine), check, outcome_id, engine)
     likely = [(machine.faults[name], chance) for name, chance in alone.faults]
     return ObservedFaults(check, outcome, likely, alone.sound, engine.reference_age_years)
 

@@ -2,7 +2,7 @@
 
 import threading
 
-from bottega.app.cache import Kept
+from bottega.core.kept import Kept
 
 
 def test_the_one_asked_for_longest_ago_goes_first():

@@ -22,6 +22,7 @@ class Kept(Generic[K, V]):
         self._lock = Lock()
         self._values: OrderedDict[K, V] = OrderedDict()
         self._bytes: dict[K, int] = {}
+        self._together = 0
 
     def get(self, key: K, make: Callable[[], V]) -> V:
         """Return the value of a key, made now if it is not kept.
@@ -36,21 +37,23 @@ class Kept(Generic[K, V]):
         made = make()
         weight = self._weigh(made)
         with self._lock:
-            kept = self._values.setdefault(key, made)
-            self._bytes.setdefault(key, weight)
+            if key not in self._values:
+                self._values[key], self._bytes[key] = made, weight
+                self._together += weight
+            kept = self._values[key]
             self._values.move_to_end(key)
             while len(self._values) > 1 and self._too_much():
                 oldest, _ = self._values.popitem(last=False)
-                del self._bytes[oldest]
+                self._together -= self._bytes.pop(oldest)
         return kept
 
     def _too_much(self) -> bool:
-        return len(self._values) > self._most or self.nbytes > self._most_bytes
+        return len(self._values) > self._most or self._together > self._most_bytes
 
     @property
     def nbytes(self) -> int:
         """Return how many bytes the values take that are kept."""
-        return sum(self._bytes.values())
+        return self._together
 
     def keep(self, key: K, value: V) -> None:
         """Keep a value that was made elsewhere."""
@@ -61,6 +64,7 @@ class Kept(Generic[K, V]):
         with self._lock:
             self._values.clear()
             self._bytes.clear()
+            self._together = 0
 
     def __len__(self) -> int:
         return len(self._values)
