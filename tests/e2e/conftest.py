@@ -1,18 +1,16 @@
-"""The real application, started by its own command with demo data, and a real Chromium."""
+"""The real application on a socket, with demo data, and a real Chromium."""
 
 import shutil
-import socket
-import subprocess
-import sys
 from collections.abc import Iterator
-from contextlib import contextmanager
 from pathlib import Path
-from urllib.error import URLError
-from urllib.request import urlopen
 
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 from tests.conftest import once_for_all
+from tests.e2e.shop import served
+
+from bottega.app.demo import fill
+from bottega.app.workshop import open_workshop
 
 ARGUMENTS = [
     "--no-sandbox",
@@ -23,7 +21,6 @@ ARGUMENTS = [
     "--disable-component-update",
 ]
 CHROMIUM = "/usr/bin/chromium"
-START_TRIES = 600
 DESK = {"width": 1280, "height": 800}
 POCKET = {"width": 390, "height": 844, "has_touch": True, "is_mobile": True}
 
@@ -33,7 +30,7 @@ def address(demo_shop: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterat
     """The demo shop, a copy for each module: what others did to its jobs weighs nothing in it."""
     folder = tmp_path_factory.mktemp("e2e") / "shop"
     shutil.copytree(demo_shop, folder)
-    with served("demo", folder) as base:
+    with served(folder) as base:
         yield base
 
 
@@ -44,9 +41,9 @@ def demo_shop(tmp_path_factory: pytest.TempPathFactory) -> Path:
     with once_for_all(tmp_path_factory, "demo_shop") as (folder, missing):
         if missing:
             filling = folder.with_name("demo_filling")
-            filling.mkdir()
-            with served("demo", filling):
-                pass
+            workshop = open_workshop(filling)
+            fill(workshop)
+            workshop.close()
             filling.rename(folder)
     return folder
 
@@ -54,51 +51,8 @@ def demo_shop(tmp_path_factory: pytest.TempPathFactory) -> Path:
 @pytest.fixture(scope="module")
 def empty_shop(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
     """A shop of the module's own, without any job: what other tests did weighs nothing in it."""
-    with served("serve", tmp_path_factory.mktemp("empty")) as base:
+    with served(tmp_path_factory.mktemp("empty")) as base:
         yield base
-
-
-@contextmanager
-def served(what: str, folder: Path) -> Iterator[str]:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        port = probe.getsockname()[1]
-    command = [
-        sys.executable,
-        "-m",
-        "tests.e2e.shop",
-        what,
-        "--port",
-        str(port),
-        "--data",
-        str(folder),
-    ]
-    with (
-        (folder / "out.txt").open("w") as out,
-        subprocess.Popen(command, stdout=out, stderr=subprocess.STDOUT) as server,
-    ):
-        base = f"http://127.0.0.1:{port}"
-        wait_for(base, server, folder / "out.txt")
-        yield base
-        server.terminate()
-    fell = (folder / "out.txt").read_text()
-    assert "Traceback" not in fell, fell
-
-
-def wait_for(base: str, server: subprocess.Popen[bytes], out: Path) -> None:
-    """Ask until the application answers; the wait is the server's own exit or a bounded number of
-    tries."""
-    for _ in range(START_TRIES):
-        try:
-            with urlopen(base + "/shop", timeout=5):
-                return
-        except (URLError, ConnectionError):
-            try:
-                server.wait(timeout=0.1)
-            except subprocess.TimeoutExpired:
-                continue
-            break
-    raise RuntimeError(out.read_text())
 
 
 @pytest.fixture(scope="session")

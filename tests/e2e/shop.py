@@ -1,28 +1,89 @@
-"""The real application, with a clock that goes on twelve minutes with every entry: so every stored
-charge was waited for, and no test has to wait. ``python -m tests.e2e.shop demo`` runs it."""
+"""A shop served on a socket of this computer, as the application's own command serves it. Its clock
+goes on twelve minutes with every entry: every stored charge was waited for, and no test has to
+wait."""
 
-from datetime import datetime, timedelta
-from typing import Any
+import logging
+from collections.abc import Iterator
+from contextlib import contextmanager
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+from threading import Event, Thread
 
-from bottega.app.job import record
-from bottega.app.workshop import Workshop
-from bottega.cli import app
+from tests.engine import ENGINE
+from uvicorn import Config, Server
 
-ahead = timedelta()
-real_now, real_event = Workshop.now, record.new_event
+from bottega.app.live.bell import Bell
+from bottega.app.workshop import open_workshop
+from bottega.web.application import create_app
 
-
-def now(workshop: Workshop) -> datetime:
-    return real_now(workshop) + ahead
-
-
-def new_event(*args: Any) -> Any:
-    global ahead
-    ahead += timedelta(minutes=12)
-    return real_event(*args)
+AN_ENTRY_LATER = timedelta(minutes=12)
+GRACE_S = 1
 
 
-if __name__ == "__main__":
-    Workshop.now = now  # type: ignore[method-assign]
-    record.new_event = new_event
-    app()
+class Forward(Bell):
+    """The bell of a shop and its clock: each ring is an entry, and the clock goes on with it."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.ahead = timedelta()
+
+    def ring(self, number: str, seq: int, author: str) -> None:
+        self.ahead += AN_ENTRY_LATER
+        super().ring(number, seq, author)
+
+    def now(self) -> datetime:
+        return datetime.now(UTC) + self.ahead
+
+
+class Fallen(logging.Handler):
+    """Errors of the server with their cause."""
+
+    def __init__(self) -> None:
+        super().__init__(logging.ERROR)
+        self.told: list[str] = []
+
+    def emit(self, record: logging.LogRecord) -> None:
+        if record.exc_info:
+            self.told.append(f"{record.getMessage()}: {record.exc_info[1]!r}")
+
+
+class Served(Server):
+    """A server that says when it answers."""
+
+    def __init__(self, config: Config) -> None:
+        super().__init__(config)
+        self.answers = Event()
+
+    async def startup(self, *args: object, **named: object) -> None:
+        await super().startup(*args, **named)  # type: ignore[arg-type]
+        self.answers.set()
+
+
+@contextmanager
+def served(folder: Path) -> Iterator[str]:
+    """Serve the shop of a data folder for as long as the block lasts, and give its address. At the
+    end nothing may have fallen."""
+    forward, fallen = Forward(), Fallen()
+    workshop = open_workshop(folder, forward.now)
+    workshop.bell, workshop.engine = forward, ENGINE
+    config = Config(
+        create_app(workshop),
+        port=0,
+        log_config=None,
+        server_header=False,
+        timeout_graceful_shutdown=GRACE_S,
+    )
+    server, socket = Served(config), config.bind_socket()
+    thread = Thread(target=server.run, args=([socket],), daemon=True)
+    logging.getLogger().addHandler(fallen)
+    try:
+        thread.start()
+        assert server.answers.wait(60)
+        yield f"http://127.0.0.1:{socket.getsockname()[1]}"
+    finally:
+        server.should_exit = True
+        thread.join()
+        socket.close()
+        workshop.close()
+        logging.getLogger().removeHandler(fallen)
+    assert fallen.told == []

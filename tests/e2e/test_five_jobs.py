@@ -8,7 +8,8 @@ from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, Page, expect
-from tests.e2e.conftest import DESK, opened, served
+from tests.e2e.conftest import DESK, opened
+from tests.e2e.shop import served
 
 from bottega.app.workshop import open_workshop
 from bottega.store.rigs import RigTicket
@@ -34,7 +35,7 @@ def five(demo_shop: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[
         seed = f"five:{name}"
         workshop.rigs.keep(RigTicket(name, "FB", "nembrio-f7", seed, {fault: severity}))
     workshop.close()
-    with served("demo", folder) as base:
+    with served(folder) as base:
         yield base
 
 
