@@ -71,7 +71,7 @@ def houseboat(workshop: Workshop) -> str:
         machine="nembrio-f7", age_years=7, place="Houseboat Ondina", power="off", water="in"
     )
     text = "The water stays in the drum and it hums."
-    return open_job(workshop, opened, Words(text), "Ilaria Venn", new_id()).number
+    return open_job(workshop, opened, Words(text), "Ilaria Venn", event_id=new_id()).number
 
 
 @pytest.fixture(scope="session")

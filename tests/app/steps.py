@@ -11,7 +11,7 @@ WHO = "Ilaria Venn"
 
 
 def note(workshop, number, **raw):
-    return record(workshop, number, parse_body(raw), WHO, new_id())
+    return record(workshop, number, parse_body(raw), WHO, event_id=new_id())
 
 
 def prove_the_pump(workshop, number):
@@ -20,7 +20,7 @@ def prove_the_pump(workshop, number):
     note(workshop, number, kind="took_off", operation="filter_cap")
     answer = diagnose(workshop, number)
     reading = take_reading(workshop, answer.job, answer.machine, "measure_pump_coil", "184")
-    record(workshop, number, reading, WHO, new_id())
+    record(workshop, number, reading, WHO, event_id=new_id())
     return note(workshop, number, kind="checked", check="turn_rotor", outcome="free")
 
 
@@ -29,4 +29,4 @@ def take_out(workshop, number, repair):
     answer = diagnose(workshop, number)
     way = answer.machine.repairs[repair].way
     for step in answer.reaching.reach(answer.job.state, way).steps:
-        record(workshop, number, command_of(step, measured_v=0), WHO, new_id())
+        record(workshop, number, command_of(step, measured_v=0), WHO, event_id=new_id())

@@ -140,7 +140,7 @@ def test_whoever_writes_a_sheet_as_a_whole_is_told_what_was_put_in_since(shop):
     text, seen = text_of(shop, F7), shop.sheets.seq(F7)
     add_note(shop, F7, "behind the flap", "Ida")
     with pytest.raises(Stale, match="behind the flap"):
-        save(shop, text + "\n# mine\n", "Tomo", F7, seen)
+        save(shop, text + "\n# mine\n", "Tomo", F7, seen=seen)
 
 
 def test_what_a_change_raises_changes_nothing(shop):

@@ -16,7 +16,7 @@ def test_the_demo_shop_fills_once_and_keeps_what_changed(workshop):
     assert len({sheet.station for sheet in sheets.values()}) >= 4
     assert sheets["0412"].place == "Houseboat Ondina"
     assert {sheet.lane for sheet in sheets.values()} >= {"person", "part", "customer", "closed"}
-    record(workshop, "0412", StateChanged(what="water", to="out"), WHO, new_id())
+    record(workshop, "0412", StateChanged(what="water", to="out"), WHO, event_id=new_id())
     seq = diagnose(workshop, "0412").seq
     assert not fill(workshop)
     assert diagnose(workshop, "0412").seq == seq

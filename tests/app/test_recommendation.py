@@ -47,11 +47,13 @@ def next_body(answer, check, patient):
 def test_the_first_recommendation_alone_leads_to_the_true_fault(workshop, job):
     number = f"R{job['number']}"
     call = called(job["opened"])
-    open_job(workshop, call, Words(job["complaint"]), "Pia", f"follow-{number}", number)
+    open_job(
+        workshop, call, Words(job["complaint"]), "Pia", event_id=f"follow-{number}", number=number
+    )
     patient = typical(diagnose(workshop, number).machine, tuple(job["truth"]))
     for place, event in enumerate(e for e in job["events"] if e["kind"] in KNOWN_AT_ARRIVAL):
         raw = {key: value for key, value in event.items() if key != "after"}
-        record(workshop, number, parse_body(raw), "Pia", f"arrival-{number}-{place}")
+        record(workshop, number, parse_body(raw), "Pia", event_id=f"arrival-{number}-{place}")
     checks = 0
     for place in range(80):
         answer = diagnose(workshop, number)
@@ -60,7 +62,7 @@ def test_the_first_recommendation_alone_leads_to_the_true_fault(workshop, job):
         body = next_body(answer, answer.plan.next.check, patient)
         at_machine = answer.plan.next.check.who != "customer"
         checks += isinstance(body, Checked) and at_machine
-        record(workshop, number, body, "Pia", f"step-{number}-{place:03d}")
+        record(workshop, number, body, "Pia", event_id=f"step-{number}-{place:03d}")
     assert answer.plan.next is None
     assert answer.ranking[0][0] in job["truth"]
     assert answer.ranking[0][1] > 0.5

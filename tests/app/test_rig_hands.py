@@ -40,7 +40,7 @@ def hand(workshop, at, rng):
     live = LiveTest()
     if (what, value) == ("plug", "in") and rng.random() < 0.5:
         live = LiveTest(rng.choice(list(machine.checks)), "Ida")
-    act(workshop, name, what, value, at.acts, live)
+    act(workshop, name, what, value, seen=at.acts, live=live)
     return what, value
 
 

@@ -40,7 +40,9 @@ class Hands:
         self.measured = 0
 
     def note(self, body):
-        self.answer = record(self.workshop, self.answer.number, body, "Ned Ash", str(uuid4()))
+        self.answer = record(
+            self.workshop, self.answer.number, body, "Ned Ash", event_id=str(uuid4())
+        )
 
     def reach(self, needs, check_id=""):
         for step in self.answer.reaching.reach(self.answer.job.state, needs).steps:
@@ -55,7 +57,12 @@ class Hands:
             else:
                 seq = self.answer.seq
                 self.answer = check_on_rig(
-                    self.workshop, self.answer.number, check.id, "Ned Ash", str(uuid4()), seq
+                    self.workshop,
+                    self.answer.number,
+                    check.id,
+                    "Ned Ash",
+                    event_id=str(uuid4()),
+                    seen=seq,
                 )
         except Refused:
             self.note(SetAside(check=check.id, why="not_now"))

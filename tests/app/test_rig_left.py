@@ -29,7 +29,7 @@ def test_what_hands_did_is_there_when_the_machine_comes_back(workshop, kind):
             done += 1
         except AppError:
             continue
-        act(workshop, "one", "stop", "", at.acts)
+        act(workshop, "one", "stop", "", seen=at.acts)
     workshop.stands.clear()
     back = stand(workshop, "one")
     at.catch_up(back.wall)
@@ -43,8 +43,8 @@ def test_what_hands_did_is_there_when_the_machine_comes_back(workshop, kind):
 
 def test_a_programme_that_ran_has_stopped_and_its_water_is_still_there(workshop):
     at = drawn(workshop)
-    act(workshop, "one", "start", next(iter(programmes_of(at.machine_type))), 0)
-    act(workshop, "one", "wait", "90", at.acts)
+    act(workshop, "one", "start", next(iter(programmes_of(at.machine_type))), seen=0)
+    act(workshop, "one", "wait", "90", seen=at.acts)
     litres, running = at.machine.warmth.litres, at.running
     assert litres > 1
     assert running
@@ -58,14 +58,14 @@ def test_a_programme_that_ran_has_stopped_and_its_water_is_still_there(workshop)
 
 def test_what_was_left_and_cannot_be_read_is_said(workshop):
     at = drawn(workshop)
-    act(workshop, "one", "pour", "", 0)
+    act(workshop, "one", "pour", "", seen=0)
     with workshop.rigs._database.writing() as session:
         session.execute(text("UPDATE rigs SET left = '{\"hands\": 7'"))
     workshop.stands.clear()
     back = stand(workshop, "one")
     assert UNREADABLE in back.told[0]
     assert back.machine.warmth.litres == 0
-    act(workshop, "one", "pour", "", back.acts)
+    act(workshop, "one", "pour", "", seen=back.acts)
     assert at.acts == 1
     assert back.acts == 2
 
@@ -73,10 +73,10 @@ def test_what_was_left_and_cannot_be_read_is_said(workshop):
 def test_two_who_hold_the_same_machine_apart_do_not_act_over_each_other(workshop):
     mine = drawn(workshop)
     workshop.stands.clear()
-    act(workshop, "one", "pour", "", 0)
+    act(workshop, "one", "pour", "", seen=0)
     workshop.stands["one"] = mine
     with pytest.raises(Stale):
-        act(workshop, "one", "pour", "", 0)
+        act(workshop, "one", "pour", "", seen=0)
     assert stand(workshop, "one").acts == 1
     with pytest.raises(MovedSince):
         workshop.rigs.leave("one", 5, {})
@@ -84,7 +84,7 @@ def test_two_who_hold_the_same_machine_apart_do_not_act_over_each_other(workshop
 
 def test_binding_a_job_leaves_the_machine_as_it_stands(workshop):
     drawn(workshop)
-    act(workshop, "one", "pour", "", 0)
+    act(workshop, "one", "pour", "", seen=0)
     workshop.rigs.keep(RigTicket("one", "FB", None, "seed", {}, "0412"))
     assert workshop.rigs.left("one")[0] == 1
     assert workshop.rigs.left("one")[1]["heat"]["litres"] == pytest.approx(5, abs=0.1)

@@ -21,7 +21,7 @@ def wanted_of(shelf, sheet):
     return way_in(shelf.machine(shelf.sheet(sheet).archetype, sheet).panel)
 
 
-def done(wanted, acts, every_s=0.3, works=True, dial="cotton", shut=False):
+def done(wanted, acts, every_s=0.3, works=True, *, dial="cotton", shut=False):
     """Return a panel after these acts, one every so many seconds."""
     front = Front(wanted, dial=dial, shut=shut)
     for n, act in enumerate(acts):

@@ -59,7 +59,7 @@ def test_new_events_stand_beside_old_ones(old_shop):
     from bottega.app.job.record import record
 
     aside = SetAside(check="ask_filter", why="not_now")
-    record(old_shop, "0412", aside, "Ilaria Venn", "after-the-update")
+    record(old_shop, "0412", aside, "Ilaria Venn", event_id="after-the-update")
     assert [stored.version for stored in old_shop.log.stored("0412")][-1] == 2
     assert isinstance(diagnose(old_shop, "0412").job.events[-1].body, SetAside)
 

@@ -22,7 +22,7 @@ def test_the_same_seed_gives_the_same_ratios_and_the_table_shows_them(monkeypatc
     first = json.loads(run.stdout)
     workshop = open_workshop(None)
     machines = [workshop.shelf.machine(name) for name in workshop.shelf.archetypes]
-    again = diagnosis.optimum_ratios(workshop, machines, 5, 1, 0.0)
+    again = diagnosis.optimum_ratios(workshop, machines, 5, 1, prove_at=0.0)
     assert first["optimum_ratio"] == again.model_dump()
     assert again.cases == 2
     assert again.information > again.mean

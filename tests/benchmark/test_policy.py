@@ -39,7 +39,7 @@ def machine(shop):
 def drawn_play(shop, machine, kind, seed):
     model, engine = model_of(machine), shop.shelf.tables.engine
     priors = {AGE: prior(model, AGE, engine)}
-    world = draw_world(model, priors, engine, kind, seed)
+    world = draw_world(model, priors, engine, kind, seed=seed)
     money = prices(ShopSettings(), machine)
     return Play(world, model, priors[AGE], engine, shop.reaching(machine), money)
 
@@ -146,7 +146,7 @@ def test_nobody_hands_over_what_failed_in_two_runs(shop, machine, monkeypatch):
     plain = [policy for name, policy in POLICIES.items() if name != "bottega"]
     assert all(policy(play).what == "hand over" for policy in plain)
     for n in (1, 2):
-        bad = watched("r", effect, states, True, 0, engine)
+        bad = watched("r", effect, states, True, epoch=0, engine=engine)
         play.findings.append(bad.on(Occasion(n)))
     assert all(policy(play).what in ("check", "repair") for policy in plain)
 
@@ -184,7 +184,7 @@ def test_the_figures_are_those_of_the_results():
     plan = [result(), result(right=False, said=0.5, within=7, all_in=60.0, gone=False)]
     plan += [result(kind="two", all_in=80.0), result(kind="sound", parts=0, checks=4, all_in=40.0)]
     plain = [result(), result(), result(kind="two"), result(kind="sound")]
-    bench = summed({"bottega": plan, "information": plain}, 4, 1, False, CALLS)
+    bench = summed({"bottega": plan, "information": plain}, 4, 1, False, shares=CALLS)
     worth = bench.policies["bottega"]
     as_called = (0.75 / 2 + 0.1) / 0.85
     assert worth.first_right.mean == pytest.approx(as_called, abs=1e-3)
@@ -214,7 +214,7 @@ def test_what_is_said_of_money_is_held_against_what_was_paid():
         result(kind="two", all_in=30.0, foretold=dear, of=5, without=30.0),
         result(kind="sound"),
     ]
-    money = summed({"bottega": own, "information": own}, 4, 1, False, CALLS).money
+    money = summed({"bottega": own, "information": own}, 4, 1, False, shares=CALLS).money
     weights = (0.75 * 3 / 3, 0.75 / 3, 0.1 * 5)
 
     def mean(*figures):

@@ -48,7 +48,7 @@ def answer(page: Page, label: str) -> None:
 
 
 def take_call(
-    page: Page, machine: str, words: str, age: str = "7", place: str = "Boathouse"
+    page: Page, machine: str, words: str, age: str = "7", *, place: str = "Boathouse"
 ) -> str:
     """Open a job by the call page and return its number."""
     page.goto("/call")

@@ -12,7 +12,7 @@ def sound(f7):
 
 
 def net(v, on=(), unplugged=None, plugged=False):
-    return net_of(v, 20.0, frozenset(on), unplugged, plugged)
+    return net_of(v, 20.0, frozenset(on), unplugged, plugged=plugged)
 
 
 def test_an_unbalanced_bridge():

@@ -24,13 +24,13 @@ def fi(shelf):
 
 def test_a_series_motor_at_stall():
     # 230 V over 3 Ω and 16 Ω of reactance: 14.13 A; torque k·I² = 0.038 · 199.6.
-    stalled = universal(230, 0.0, 3.0, 16.0, 0.038)
+    stalled = universal(230, 0.0, 3.0, 16.0, k=0.038)
     assert stalled.ampere == pytest.approx(230 / sqrt(9 + 256))
     assert stalled.nm == pytest.approx(7.586, abs=0.01)
 
 
 def test_a_series_motor_gives_less_as_it_turns():
-    speeds = [universal(230, rad_s, 3.0, 16.0, 0.038).nm for rad_s in (0, 200, 800, 1500)]
+    speeds = [universal(230, rad_s, 3.0, 16.0, k=0.038).nm for rad_s in (0, 200, 800, 1500)]
     assert speeds == sorted(speeds, reverse=True)
 
 
@@ -97,10 +97,10 @@ def test_a_rotor_that_slips_spins_dry_and_does_not_pump():
 def test_a_tub_at_resonance_and_far_above_it():
     mass, spring, damper, unbalance = 50.0, 8000.0, 250.0, 0.1
     resonance = sqrt(spring / mass)
-    assert swing_m(resonance, unbalance, mass, spring, damper) == pytest.approx(
+    assert swing_m(resonance, unbalance, mass, spring, damper_ns_m=damper) == pytest.approx(
         unbalance * resonance / damper
     )
-    assert swing_m(100 * resonance, unbalance, mass, spring, damper) == pytest.approx(
+    assert swing_m(100 * resonance, unbalance, mass, spring, damper_ns_m=damper) == pytest.approx(
         unbalance / mass, rel=1e-3
     )
     assert carried_n(0.0, 0.01, spring, damper) == pytest.approx(80.0)

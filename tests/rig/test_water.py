@@ -18,13 +18,13 @@ from bottega.rig.water import (
 
 
 def test_a_standing_tub_is_a_cylinder():
-    tub = tub_of(False, 0.25, 0.5, 0.0001, 1e-6)
+    tub = tub_of(False, 0.25, 0.5, 0.0001, sump_m=1e-6)
     assert tub.height_m(19.635) == pytest.approx(0.1, abs=2e-3)
     assert pi * 0.25**2 * 0.1 * 1000 == pytest.approx(19.635, abs=1e-3)
 
 
 def test_a_lying_tub_is_a_circles_segment_over_its_sump():
-    tub = tub_of(True, 0.26, 0.33, 2.0, 0.045)
+    tub = tub_of(True, 0.26, 0.33, 2.0, sump_m=0.045)
     depth = 0.12
     litres = 2.0 + segment_m2(0.26, depth) * 0.33 * 1000
     assert tub.height_m(litres) == pytest.approx(0.045 + depth, abs=2e-3)

@@ -21,7 +21,7 @@ def database():
     made.close()
 
 
-def summary(number, seq=1, lane="person", words="", closed=None, put_right=()):
+def summary(number, seq=1, lane="person", words="", *, closed=None, put_right=()):
     body = {"seq": seq, "put_right": list(put_right)}
     return Summary(number, seq, lane, "FB", closed, words, body)
 

@@ -19,7 +19,7 @@ CALL = Call(machine="nembrio-f7", place="Laundry", age_years=7, power="on")
 def grown(bodies):
     """Return a workshop with one job that has these entries, brought in by a file."""
     first, second = open_workshop(None, Clock()), open_workshop(None, Clock())
-    number = open_job(first, CALL, Words(text="it hums"), "Ida", new_id()).number
+    number = open_job(first, CALL, Words(text="it hums"), "Ida", event_id=new_id()).number
     file = json.loads(export_job(first, number).model_dump_json())
     last = file["events"][-1]
     file["events"] += [

@@ -136,9 +136,7 @@ def test_a_photo_and_a_tag_are_kept_and_shown_again_at_the_step_back(browser, de
     address = f"/jobs/{JOB}/open/off"
     assert browser.post(address, data=data, files=files, follow_redirects=False).status_code == 303
     [body] = [
-        e.event.body
-        for e in diagnose(demo, JOB).job.live
-        if isinstance(e.event.body, TookOff) and e.event.body.photo
+        e.body for e in diagnose(demo, JOB).job.live if isinstance(e.body, TookOff) and e.body.photo
     ]
     assert browser.get(f"/photos/{body.photo}").status_code == 200
     assert "goes to the donor shelf" in browser.get(f"/jobs/{JOB}/open").text
@@ -457,7 +455,7 @@ def test_what_is_made_is_not_asked_for_again(browser, demo):
     made = next(
         entry.event.id
         for entry in diagnose(demo, "0406").job.live
-        if isinstance(entry.event.body, Repaired)
+        if isinstance(entry.body, Repaired)
     )
     withdrawn = {"kind": "withdrawn", "event": made}
     browser.form("/jobs/0406/fit/event", seq(demo, "0406"), **withdrawn)

@@ -82,12 +82,18 @@ class _Scene:
             called(self.job["opened"]),
             Words(self.job["complaint"]),
             author,
-            _id(number, 0),
-            number,
+            event_id=_id(number, 0),
+            number=number,
         )
         for place, event in enumerate(self.job["events"], start=1):
             self._at(event["after"])
-            record(self.workshop, number, self._body(number, event), author, _id(number, place))
+            record(
+                self.workshop,
+                number,
+                self._body(number, event),
+                author,
+                event_id=_id(number, place),
+            )
 
     def _body(self, number: str, event: dict[str, Any]) -> AnyBody:
         raw = {key: value for key, value in event.items() if key not in ("after", "until_ferry")}
@@ -99,7 +105,11 @@ class _Scene:
         if raw["kind"] == "decide":
             answer = diagnose(self.workshop, number)
             return decision(
-                self.workshop, answer, raw["choice"], raw.get("repair"), raw.get("reason", "")
+                self.workshop,
+                answer,
+                raw["choice"],
+                raw.get("repair"),
+                reason=raw.get("reason", ""),
             )
         if raw["kind"] == "stack":
             return self._stack(number, raw["seat"], raw["reason"])
@@ -116,7 +126,7 @@ class _Scene:
         offers = offers_for(self.workshop, measured)[0] if measured else []
         here = next(offer for offer in offers if offer.on is None)
         answer = diagnose(self.workshop, number)
-        return chosen(self.workshop, answer, seat, here.names, reason)
+        return chosen(self.workshop, answer, seat, here.names, reason=reason)
 
     def _at(self, minutes: float) -> None:
         moment = self.start + timedelta(minutes=minutes)

@@ -30,7 +30,7 @@ class Against(BaseModel):
 
 
 def bench_against(
-    path: Path, seed: int, jobs: int, rounds: int, say: Callable[[str], None]
+    path: Path, seed: int, jobs: int, rounds: int, *, say: Callable[[str], None]
 ) -> Against:
     """Return both engines' figures from ``rounds`` rounds of the same made-up ``jobs`` an
     archetype. Raises NotBottega."""

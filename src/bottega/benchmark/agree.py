@@ -72,12 +72,13 @@ def library_agree(
     seed: int,
     specimens: int,
     only: Sequence[str],
+    *,
     done: Callable[[], None],
     faults: Sequence[str] = (),
 ) -> Agreement:
     """Return how rig and library agree over every fault the rig can have and every check with a
     recipe; ``only`` names checks, none for all; ``done`` is called after each fault."""
-    tasks = list(tasks_of(archetypes, seed, specimens, only, faults))
+    tasks = list(tasks_of(archetypes, seed, specimens, only, faults=faults))
     pairs: list[CheckedPair] = []
     with ProcessPoolExecutor(cpu_count(), initializer=ready) as pool:
         for found in pool.map(compare, tasks):
@@ -92,6 +93,7 @@ def tasks_of(
     seed: int,
     specimens: int,
     only: Sequence[str],
+    *,
     faults: Sequence[str] = (),
 ) -> Iterator[_Task]:
     """Yield what is to be compared, a fault at a time."""

@@ -53,6 +53,7 @@ def bench_attack(
     port: int,
     seed: int,
     minutes: float,
+    *,
     requests: int,
     kills: int,
     say: Callable[[str], None],
@@ -68,7 +69,7 @@ def bench_attack(
         say(f"{WRITERS} writers")
         doubled = writers(attacker, base)
         say(f"at least {requests} requests drawn from the API's own description")
-        _drawn(base, attacker, seed, requests, monotonic() + minutes * 60)
+        _drawn(base, attacker, seed, requests, end=monotonic() + minutes * 60)
         memory = _peak_mb(server.pid)
         attacker.leave()
     say("a full disk")
@@ -221,7 +222,7 @@ def kill_under_load(folder: Path, port: int, tally: Tally) -> tuple[int, int]:
     return len(set(acknowledged) - set(stored)), len(stored) - len(set(stored))
 
 
-def _drawn(base: str, attacker: Attacker, seed: int, requests: int, end: float) -> None:
+def _drawn(base: str, attacker: Attacker, seed: int, requests: int, *, end: float) -> None:
     """Send requests drawn from the API's description until there are enough, or the time is
     over."""
     import schemathesis

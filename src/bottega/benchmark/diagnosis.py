@@ -91,7 +91,7 @@ def bench_diagnosis(
         machines = [workshop.shelf.machine(name) for name in workshop.shelf.archetypes]
         loaded = perf_counter() - started
         try:
-            return _measured(workshop, machines, loaded, seed, jobs, puzzles, say)
+            return _measured(workshop, machines, loaded, seed, jobs=jobs, puzzles=puzzles, say=say)
         finally:
             workshop.close()
 
@@ -113,6 +113,7 @@ def _measured(
     machines: list[MachineType],
     loaded: float,
     seed: int,
+    *,
     jobs: int,
     puzzles: int,
     say: Callable[[str], None],
@@ -133,7 +134,7 @@ def _measured(
     memory = peak_mb()
     say(f"{len(taken)} answers timed; pricing the optimum of small models")
     swapping, proving = (
-        optimum_ratios(workshop, machines, seed, puzzles, prove_at)
+        optimum_ratios(workshop, machines, seed, puzzles, prove_at=prove_at)
         for prove_at in (0.0, ShopSettings().prove_at)
     )
     p50, p95, p99 = (float(value) for value in np.percentile(taken, (50, 95, 99)))
@@ -191,7 +192,7 @@ def table(head: str, rows: list[tuple[str, str, str]]) -> str:
 
 
 def optimum_ratios(
-    workshop: Workshop, machines: list[MachineType], seed: int, puzzles: int, prove_at: float
+    workshop: Workshop, machines: list[MachineType], seed: int, puzzles: int, *, prove_at: float
 ) -> OptimumRatio:
     """Return what following the plan costs over the optimum, on ``puzzles`` small models of each
     kind by the seed."""
@@ -233,7 +234,7 @@ def _follow(workshop: Workshop, machine: MachineType, rng: Random) -> list[float
         events = [_event(n, body) for n, body in enumerate(bodies)]
         workshop.reasoned.clear()
         started = perf_counter()
-        answer = diagnose_events(workshop, "bench", events, settings, machine)
+        answer = diagnose_events(workshop, "bench", events, settings, machine=machine)
         answer.weights()
         taken.append((perf_counter() - started) * 1000)
         step, repairs = answer.plan.next, answer.plan.ends.repairs

@@ -4,6 +4,7 @@ import numpy as np
 
 from bottega.benchmark.play import Move, Play
 from bottega.core.library.machine_type import Check
+from bottega.core.library.speaking import moved
 
 TELLS = 0.5
 """An answer points to a fault that makes it likelier than this, and likelier than a sound
@@ -76,13 +77,7 @@ def _best_check(play: Play, fault: str) -> Check | None:
         told = machine.faults[fault].effects.get(check.effect)
         if told is None or check.watches or not play.world.can(check):
             continue
-        table = np.array([o.chances for o in check.outcomes])
-        off = float(
-            abs(
-                table @ np.array(told) - table @ np.array(machine.effects[check.effect].background)
-            ).sum()
-        )
-        worth_now = off / (check.minutes + 2)
+        worth_now = float(moved(machine, check, fault).sum()) / (check.minutes + 2)
         if worth_now > worth:
             best, worth = check, worth_now
     return best

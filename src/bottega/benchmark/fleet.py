@@ -149,7 +149,7 @@ def play_ticket(ticket: Ticket) -> MachinePlayed:
     shelf = workshop().shelf
     quantities, engine = shelf.tables.quantities, shelf.tables.engine
     try:
-        first = draw_rig_world(model, priors, quantities, ticket.kind, ticket.seed)
+        first = draw_rig_world(model, priors, quantities, ticket.kind, seed=ticket.seed)
     except NobodyCalls:
         return MachinePlayed(ticket.seed, ticket.archetype, 0.0, {}, {}, {})
     found: dict[str, PolicyResult] = {}
@@ -183,7 +183,7 @@ def fleet_summed(lines: Sequence[MachinePlayed], machines: int, seed: int) -> Fl
     called = [line for line in lines if line.results]
     rng = np.random.default_rng(seed)
     results = {name: [line.results[name] for line in called] for name in WAYS}
-    base = summed(results, machines, seed, False, called_shares())
+    base = summed(results, machines, seed, False, shares=called_shares())
     counts = {kind: sum(r.kind == kind for r in results["bottega"]) for kind in called_shares()}
     weights = np.array([called_shares()[r.kind] / counts[r.kind] for r in results["bottega"]])
     plan, fixed = ([r.all_in for r in results[name]] for name in ("bottega", "fixed"))

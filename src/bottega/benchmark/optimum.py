@@ -182,7 +182,9 @@ def _board(puzzle: Puzzle, tables: Tables) -> _Board:
     checks = list(machine.checks.values())
     uniform = np.full(len(model.sets), 1 / len(model.sets))
     beam = beam_of(model, uniform, 1 - 1e-12, len(model.sets))
-    actions = compile_actions(model, puzzle.prices, engine, puzzle.start, reaching, beam)
+    actions = compile_actions(
+        model, puzzle.prices, engine, puzzle.start, reaching=reaching, beam=beam
+    )
     ends = np.hstack([actions.covers[-1:].T, actions.covers[:-1].T])
     wanted = [
         machine.repairs[name].needs if name != NOTHING_WRONG else Needs() for name in actions.ids

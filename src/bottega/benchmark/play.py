@@ -141,7 +141,9 @@ class Play:
         engine = self.engine
         for code in self.world.machine.codes.values():
             stored = code.id in self.world.codes
-            self._find(read_code("panel", code, stored, 0, engine.codes_repeatability))
+            self._find(
+                read_code("panel", code, stored, 0, repeatability=engine.codes_repeatability)
+            )
 
     @property
     def epoch(self) -> int:
@@ -279,7 +281,9 @@ class Play:
             shown = shown or bad
             if bad:
                 self._complained[effect] = None
-            found = watched("r", effect, states, bad, self.epoch, self.engine, look)
+            found = watched(
+                "r", effect, states, bad, epoch=self.epoch, engine=self.engine, look=look
+            )
             self._find(found.on(self.present))
         self.bout += 1
         self.just_run = not shown

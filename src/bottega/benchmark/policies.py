@@ -84,9 +84,9 @@ def _planned(job: Setting, available: Sequence[str]) -> Plan:
         job.evidence,
         job.state,
         job.reaching,
-        job.prices,
-        job.engine,
-        available,
+        prices=job.prices,
+        engine=job.engine,
+        available=available,
         shown_ahead=0,
     )
 

@@ -130,6 +130,7 @@ def bench_policy(
     seed: int,
     disturb: bool,
     archetypes: Sequence[str],
+    *,
     done: Callable[[], None],
 ) -> PolicyBench:
     """Return the worth of every policy over ``truths`` machines of each of the ``archetypes``;
@@ -141,7 +142,7 @@ def bench_policy(
             for name, result in one.items():
                 results[name].append(result)
             done()
-    return summed(results, truths, seed, disturb, called_about(archetypes))
+    return summed(results, truths, seed, disturb, shares=called_about(archetypes))
 
 
 def called_about(archetypes: Sequence[str]) -> dict[Kind, float]:
@@ -186,7 +187,7 @@ def play_all(task: PlayTask) -> dict[str, PolicyResult]:
     money = prices(ShopSettings(), machine)
 
     def by(policy: Policy) -> PolicyResult:
-        world = draw_world(true_model, true_priors, engine, task.kind, task.seed)
+        world = draw_world(true_model, true_priors, engine, task.kind, seed=task.seed)
         before = priors[world.age_years]
         play = Play(world, model, before, engine, shop.reaching(machine), money)
         return result_of(task.kind, played(play, policy))
@@ -220,6 +221,7 @@ def summed(
     truths: int,
     seed: int,
     disturb: bool,
+    *,
     shares: dict[Kind, float],
 ) -> PolicyBench:
     """Return the results of every policy on the same machines, in the same order, as figures with

@@ -24,6 +24,7 @@ from bottega.core.library.machine_type import (
 )
 from bottega.core.library.records import Component, Needs, OperationRecord, Part
 from bottega.core.library.sheet import Plate
+from bottega.core.library.speaking import answers
 from bottega.core.library.tables import EngineTable
 from bottega.core.machine.state import MachineState
 
@@ -62,6 +63,7 @@ def cut_out(
     seed: int,
     engine: EngineTable,
     faults: int = 6,
+    *,
     checks: int = 5,
     prove_at: float = 0.0,
 ) -> Puzzle:
@@ -108,16 +110,14 @@ def _telling(
 
     def tells(check: Check) -> float:
         """Return how far the check's answers part the faults, weighed by their chances."""
-        sound = machine.effects[check.effect].background
-        states = np.array([machine.faults[f].effects.get(check.effect, sound) for f in faults])
-        answers = states @ np.array([o.chances for o in check.outcomes]).T
-        return float(share @ np.abs(answers - share @ answers).sum(axis=1))
+        told = np.array([answers(machine, check, fault) for fault in faults])
+        return float(share @ np.abs(told - share @ told).sum(axis=1))
 
     return sorted(machine.checks.values(), key=lambda check: (-tells(check), check.id))[:count]
 
 
 def random_machine(
-    seed: int, faults: int = 6, effects: int = 4, openings: int = 0, coming: float = 0.0
+    seed: int, faults: int = 6, effects: int = 4, openings: int = 0, *, coming: float = 0.0
 ) -> MachineType:
     """Return a machine with ``faults`` faults on as many components, random effects, causes without
     circles, one check an effect, and ``openings`` operations that checks and repairs may want; of
@@ -156,7 +156,9 @@ def random_machine(
         parts=parts,
         part_numbers={},
         effects=made_effects,
-        faults={f"f{f}": _fault(rng, f, faults, made_effects, coming) for f in range(faults)},
+        faults={
+            f"f{f}": _fault(rng, f, faults, made_effects, coming=coming) for f in range(faults)
+        },
         repairs={f"{c}.part": _repair(rng, c, part, operations) for c, part in parts.items()},
         checks={
             f"k{e}": _check(rng, e, effect, operations)
@@ -193,7 +195,7 @@ def _effect(rng: Random, name: str) -> Effect:
     )
 
 
-def _fault(rng: Random, f: int, faults: int, effects: dict[str, Effect], coming: float) -> Fault:
+def _fault(rng: Random, f: int, faults: int, effects: dict[str, Effect], *, coming: float) -> Fault:
     touched = rng.sample(sorted(effects), rng.randint(1, min(3, len(effects))))
     rate = rng.uniform(0.0005, 0.01)
     ageing = rng.choice(("early", "random", "wear"))

@@ -152,6 +152,7 @@ def draw_rig_world(
     priors: Mapping[float, Floats],
     quantities: dict[str, Quantity],
     kind: Kind,
+    *,
     seed: str,
 ) -> RigWorld:
     """Return a machine of physics that somebody calls about: its faults drawn by the rates of

@@ -106,6 +106,7 @@ def bench_same(
     folder: Path,
     port: int,
     seed: int,
+    *,
     jobs: int,
     machines: int,
     say: Callable[[str], None],

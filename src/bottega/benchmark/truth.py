@@ -141,7 +141,12 @@ class World:
 
 
 def draw_world(
-    model: DiagnosisModel, priors: dict[float, Floats], engine: EngineTable, kind: Kind, seed: str
+    model: DiagnosisModel,
+    priors: dict[float, Floats],
+    engine: EngineTable,
+    kind: Kind,
+    *,
+    seed: str,
 ) -> World:
     """Return a machine that somebody calls about, its faults drawn from the prior (H,) at one of
     the ages in years. Raises NobodyCalls.

@@ -77,6 +77,7 @@ def bench_web(
     port: int,
     seed: int,
     people: int,
+    *,
     seconds: float,
     most: int,
     say: Callable[[str], None],
@@ -98,7 +99,7 @@ def bench_web(
         size = people
         while True:
             say(f"{size} people for {seconds:.0f} s")
-            company, wrong = _company(base, server.pid, seed + size, size, seconds)
+            company, wrong = _company(base, server.pid, seed + size, size, seconds=seconds)
             companies.append(company)
             errors += wrong
             if company.wire_ms.p95 > SLOW_MS or size >= most:
@@ -184,7 +185,7 @@ def spread(taken: list[float]) -> Spread:
     return Spread(p50=p50, p95=p95, p99=p99, requests=len(taken))
 
 
-def _company(base: str, pid: int, seed: int, people: int, seconds: float) -> tuple[Company, int]:
+def _company(base: str, pid: int, seed: int, people: int, *, seconds: float) -> tuple[Company, int]:
     crowd = [Person(base, seed + n) for n in range(people)]
     for person in crowd:
         person.open_job()

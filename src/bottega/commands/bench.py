@@ -66,7 +66,7 @@ def bench_diagnosis_command(
 
     if against is not None:
         try:
-            both = other.bench_against(against, seed, jobs, rounds, _say)
+            both = other.bench_against(against, seed, jobs, rounds, say=_say)
         except NotBottega as error:
             raise typer.BadParameter(str(error)) from error
         _print(both, as_json, lambda: other.as_table(both))
@@ -93,7 +93,9 @@ def bench_same_command(
 
     with TemporaryDirectory() as folder:
         try:
-            bench = bench_same(against, Path(folder), port, seed, jobs, machines, _say)
+            bench = bench_same(
+                against, Path(folder), port, seed, jobs=jobs, machines=machines, say=_say
+            )
         except NotBottega as error:
             raise typer.BadParameter(str(error)) from error
     _print(bench, as_json, lambda: table(*same_rows(bench)))
@@ -123,7 +125,7 @@ def bench_policy_command(
             raise typer.BadParameter(f"found '{name}', expected one of {', '.join(known)}")
     whole = tasks_of(truths, chosen)
     with typer.progressbar(length=whole, label="machines", file=sys.stderr) as bar:
-        bench = bench_policy(truths, seed, disturbed, chosen, lambda: bar.update(1))
+        bench = bench_policy(truths, seed, disturbed, chosen, done=lambda: bar.update(1))
     _print(bench, as_json, lambda: as_table(bench))
 
 
@@ -144,7 +146,7 @@ def bench_web_command(
     from bottega.benchmark.web import bench_web, web_rows
 
     with TemporaryDirectory() as folder:
-        bench = bench_web(Path(folder), port, seed, people, seconds, most, _say)
+        bench = bench_web(Path(folder), port, seed, people, seconds=seconds, most=most, say=_say)
     _print(bench, as_json, lambda: table(*web_rows(bench)))
 
 
@@ -163,7 +165,9 @@ def bench_attack_command(
     from bottega.benchmark.diagnosis import table
 
     with TemporaryDirectory() as folder:
-        bench = bench_attack(Path(folder), port, seed, minutes, requests, kills, _say)
+        bench = bench_attack(
+            Path(folder), port, seed, minutes, requests=requests, kills=kills, say=_say
+        )
     _print(bench, as_json, lambda: table(*attack_rows(bench)))
 
 

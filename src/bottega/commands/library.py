@@ -97,11 +97,13 @@ def library_agree_command(
         if name not in known:
             raise typer.BadParameter(f"found '{name}', expected one of {', '.join(known)}")
     only, faults = check or [], fault or []
-    whole = len(list(tasks_of(chosen, seed, specimens, only, faults)))
+    whole = len(list(tasks_of(chosen, seed, specimens, only, faults=faults)))
     if whole == 0:
         raise typer.BadParameter(f"found no fault of {', '.join(faults)} on {', '.join(chosen)}")
     with typer.progressbar(length=whole, label="faults", file=sys.stderr) as bar:
-        found = library_agree(chosen, seed, specimens, only, lambda: bar.update(1), faults)
+        found = library_agree(
+            chosen, seed, specimens, only, done=lambda: bar.update(1), faults=faults
+        )
     if as_json:
         typer.echo(found.model_dump_json(indent=1))
         return

@@ -63,7 +63,7 @@ def demo(
         filled = demo_shop.fill(workshop, _filling)
         typer.echo("The demo shop was set up." if filled else "The demo shop is as you left it.")
         start_bench_meter(workshop)
-        _run(workshop, host, port, data, host_name or [])
+        _run(workshop, host, port, data, names=host_name or [])
 
 
 @shop_app.command()
@@ -84,7 +84,7 @@ def serve(
     with _held(data, "serve"):
         workshop = _open(data)
         workshop.links.anywhere = meters_anywhere
-        _run(workshop, host, port, data, host_name or [])
+        _run(workshop, host, port, data, names=host_name or [])
 
 
 @shop_app.command()
@@ -297,7 +297,7 @@ def _open(data: Path) -> "Workshop":
     return workshop
 
 
-def _run(workshop: "Workshop", host: str, port: int, data: Path, names: list[str]) -> None:
+def _run(workshop: "Workshop", host: str, port: int, data: Path, *, names: list[str]) -> None:
     import uvicorn
 
     from bottega.app.job.summary import refresh_stale

@@ -191,9 +191,11 @@ class Bench:
                 raise NotReached("dead")
             load = first.split(".")[0]
             loaded = {**machine.v, "motor_coil_ohm": max(machine.v["motor_coil_ohm"], MOTOR_OHM)}
-            net = net_of(loaded, machine.warmth.water_c, frozenset({load}), recipe.unplug, True)
+            net = net_of(
+                loaded, machine.warmth.water_c, frozenset({load}), recipe.unplug, plugged=True
+            )
             return volts_between(net, machine.v["mains_v"], first, second)
-        net = net_of(machine.v, machine.warmth.water_c, frozenset(), recipe.unplug, False)
+        net = net_of(machine.v, machine.warmth.water_c, frozenset(), recipe.unplug, plugged=False)
         ohm = resistance_ohm(net, first, second)
         if quantity == "insulation":
             return 1000.0 if ohm is None else ohm / 1e6
@@ -209,7 +211,7 @@ def _has_current(machine: Machine) -> bool:
 
 
 def perceived(
-    recipe: RigRecipe, quantities: dict[str, float], act: str, rng: Random, lapses: bool = True
+    recipe: RigRecipe, quantities: dict[str, float], act: str, rng: Random, *, lapses: bool = True
 ) -> str | None:
     """Return the state somebody tells of quantities: each blurred by the sense the act uses, and
     now and then any state at all unless nobody ``lapses``. Raises KeyError for a quantity

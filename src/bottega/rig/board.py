@@ -75,6 +75,7 @@ class Board:
         kind: str,
         asks: Asks,
         seen: Seen,
+        *,
         off_share: float = 0.0,
         stands: bool = False,
     ) -> None:

@@ -5,7 +5,7 @@ from math import exp, log10, pi, sqrt
 
 
 def swing_m(
-    rad_s: float, unbalance_kgm: float, mass_kg: float, spring_n_m: float, damper_ns_m: float
+    rad_s: float, unbalance_kgm: float, mass_kg: float, spring_n_m: float, *, damper_ns_m: float
 ) -> float:
     """Return the amplitude in metre of a mass on springs and dampers with an unbalance turning
     in it, steady: X = m_u·r·ω² / √((k - Mω²)² + (cω)²) (Rao, Mechanical Vibrations)."""

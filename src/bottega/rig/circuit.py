@@ -30,7 +30,7 @@ class NoSuchPoint(KeyError):
 
 
 def net_of(
-    v: dict[str, float], water_c: float, on: frozenset[str], unplugged: str | None, plugged: bool
+    v: dict[str, float], water_c: float, on: frozenset[str], unplugged: str | None, *, plugged: bool
 ) -> Net:
     """Return the wiring of a machine with the values ``v``: the loads in ``on`` have their
     contact closed, the plug of ``unplugged`` is off, and the machine's own is in or out."""

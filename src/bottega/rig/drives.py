@@ -26,7 +26,7 @@ class Torque:
 
 
 def universal(
-    volts: float, motor_rad_s: float, ohm: float, reactance_ohm: float, k: float
+    volts: float, motor_rad_s: float, ohm: float, reactance_ohm: float, *, k: float
 ) -> Torque:
     """Return the torque at the motor's shaft of a series motor: the current by U against R + kω
     and X, the torque k·I² (Fitzgerald, Electric Machinery, on series motors)."""
@@ -119,7 +119,7 @@ def by_brushes(v: dict[str, float], volts: float, hertz: float, drum_rad_s: floa
     if ohm > 1e4 or v["motor_coil_ohm"] < 0.3 or v["motor_hot_share"] > 1:
         return Torque(0.0, 0.0)
     ratio = v["belt_ratio"]
-    given = universal(volts, drum_rad_s * ratio, ohm, v["motor_reactance_ohm"], v["motor_k"])
+    given = universal(volts, drum_rad_s * ratio, ohm, v["motor_reactance_ohm"], k=v["motor_k"])
     return Torque(_through_belt(v, given.nm * v["commutator_share"]), given.ampere)
 
 

@@ -44,12 +44,17 @@ class Machine:
             self.v["tub_radius_m"],
             self.v["tub_length_m"],
             self.v["sump_l"],
-            self.v["sump_m"],
+            sump_m=self.v["sump_m"],
         )
         self.curve = level_curve(self.kind, specimen.machine.sheet)
         self.warmth = Warmth(self.v)
         self.sensing = Sensing(
-            self.v, self.kind, specimen.sound["level_zero_hz"], self.curve, self.now, self.warmth
+            self.v,
+            self.kind,
+            specimen.sound["level_zero_hz"],
+            self.curve,
+            now=self.now,
+            warmth=self.warmth,
         )
         self.drive = DRIVES[self.kind]
         self._follow()
@@ -96,7 +101,7 @@ class Machine:
             self.kind,
             self.asks,
             self.seen,
-            self.v["board_sense_off_share"],
+            off_share=self.v["board_sense_off_share"],
             stands=self.v["timer_stuck"] > 0.5,
         )
         self.asks.nothing()
@@ -237,7 +242,7 @@ def level_curve(kind: str, sheet: str | None) -> LevelCurve:
         figures["tub_radius_m"].value,
         figures["tub_length_m"].value,
         figures["sump_l"].value,
-        figures["sump_m"].value,
+        sump_m=figures["sump_m"].value,
     )
     litres = [n * 0.5 for n in range(240)]
     chamber, area = figures["chamber_ml"].value * 1e-6, figures["chamber_mm2"].value * 1e-6

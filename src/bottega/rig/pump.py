@@ -28,7 +28,7 @@ def head_m(l_min: float, shut_off_m: float, open_l_min: float, speed: float = 1.
 
 
 def flow_l_min(
-    shut_off_m: float, open_l_min: float, lift_m: float, way: float, speed: float = 1.0
+    shut_off_m: float, open_l_min: float, lift_m: float, way: float, *, speed: float = 1.0
 ) -> float:
     """Return the flow in litre/minute where the pump's head meets lift and loss, ``way`` being
     what passes at one metre of loss. Nought when the lift is too high."""
@@ -39,7 +39,7 @@ def flow_l_min(
 
 
 def pumping(
-    v: dict[str, float], volts: float, hertz: float, lift_m: float, has_water: bool
+    v: dict[str, float], volts: float, hertz: float, lift_m: float, *, has_water: bool
 ) -> Pump:
     """Return how the pump of a machine with the values ``v`` runs at so many volts; none while
     it has no current."""
@@ -61,7 +61,7 @@ def pumping(
     )
     speed = v["pump_blade_share"] * hertz / 50
     return Pump(
-        flow_l_min(v["pump_head_m"], v["pump_open_l_min"], lift_m, way, max(speed, 1e-3)),
+        flow_l_min(v["pump_head_m"], v["pump_open_l_min"], lift_m, way, speed=max(speed, 1e-3)),
         turns,
         ampere,
     )

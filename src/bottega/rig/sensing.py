@@ -39,6 +39,7 @@ class Sensing:
         kind: str,
         zero_hz: float,
         curve: LevelCurve,
+        *,
         now: Now,
         warmth: Warmth,
     ) -> None:

@@ -199,7 +199,7 @@ def _shake(m: Works, rpm: float) -> None:
         v, rad_s = m.v, rpm * RAD_S
         mass = v["tub_kg"] + v["load_kg"]
         unbalance = m.unbalance * (1 if v["spring_left_share"] > 0.9 else 1.3)
-        swing = swing_m(rad_s, unbalance, mass, v["spring_n_m"], v["damper_ns_m"])
+        swing = swing_m(rad_s, unbalance, mass, v["spring_n_m"], damper_ns_m=v["damper_ns_m"])
         force = carried_n(rad_s, min(swing, 0.08), v["spring_n_m"], v["damper_ns_m"])
         if v["transit_bolts"] > 0:
             force, swing = unbalance * rad_s**2, 0.001

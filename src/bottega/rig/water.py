@@ -53,21 +53,23 @@ class Tub:
 
 
 @lru_cache(maxsize=16)
-def tub_of(lies: bool, radius_m: float, length_m: float, sump_l: float, sump_m: float) -> Tub:
+def tub_of(lies: bool, radius_m: float, length_m: float, sump_l: float, *, sump_m: float) -> Tub:
     """Return a tub that lies (a cylinder on its side above a sump) or stands (a cylinder), by
     its sizes in metre and litre. Geometry of the circular segment."""
     heights, volume, height, step = [0.0], 0.0, 0.0, 2e-4
     most = 2 * radius_m if lies else length_m
     while len(heights) * STEP_L < 160 and height < most + sump_m:
         height += step
-        volume += _slice_m2(lies, radius_m, length_m, sump_l, sump_m, height) * step * 1000
+        volume += (
+            _slice_m2(lies, radius_m, length_m, sump_l, sump_m=sump_m, at_m=height) * step * 1000
+        )
         while volume >= len(heights) * STEP_L:
             heights.append(height)
     return Tub(tuple(heights))
 
 
 def _slice_m2(
-    lies: bool, radius: float, length: float, sump_l: float, sump_m: float, at_m: float
+    lies: bool, radius: float, length: float, sump_l: float, *, sump_m: float, at_m: float
 ) -> float:
     if at_m < sump_m:
         return sump_l / 1000 / sump_m

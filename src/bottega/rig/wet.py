@@ -98,7 +98,7 @@ def _pumped(m: Works) -> float:
         return 0.0
     m.take(volts, "pump")
     lift = max(v["standpipe_m"], v["hose_end_m"]) - v["tub_above_floor_m"] - now.height_m
-    pump = pumping(v, volts, v["hertz"], lift, now.tub_l > 0.05)
+    pump = pumping(v, volts, v["hertz"], lift, has_water=now.tub_l > 0.05)
     if m.asks.pump:
         seen = m.seen
         seen.add("pump_s", STEP_S)

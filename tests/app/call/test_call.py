@@ -12,8 +12,8 @@ def test_a_job_opened_twice_is_one_job(workshop):
     same = new_id()
     opened = Call(machine="nembrio-f7", age_years=3, place="Quay")
     assert (
-        open_job(workshop, parse_call(opened), Words("dead"), WHO, same).number
-        == open_job(workshop, opened, Words("dead"), WHO, same).number
+        open_job(workshop, parse_call(opened), Words("dead"), WHO, event_id=same).number
+        == open_job(workshop, opened, Words("dead"), WHO, event_id=same).number
     )
 
 
@@ -30,5 +30,5 @@ def test_a_job_opened_twice_is_one_job(workshop):
 )
 def test_a_call_that_cannot_be_taken_opens_nothing(workshop, opened):
     with pytest.raises(BadValue):
-        open_job(workshop, parse_call(opened), Words("dead"), WHO, new_id())
+        open_job(workshop, parse_call(opened), Words("dead"), WHO, event_id=new_id())
     assert workshop.log.numbers() == []

@@ -9,7 +9,7 @@ from bottega.app.errors import BadValue
 
 def test_the_quote_of_the_decision_is_kept_with_it(workshop, houseboat):
     answer = prove_the_pump(workshop, houseboat)
-    decided = decision(workshop, answer, "repair", "drain_pump.part", "proved")
+    decided = decision(workshop, answer, "repair", "drain_pump.part", reason="proved")
     assert decided.total == pytest.approx(sum(line.amount for line in decided.lines), abs=0.011)
     with pytest.raises(BadValue, match="expected one that is offered"):
-        decision(workshop, answer, "repair", "belt.part", "")
+        decision(workshop, answer, "repair", "belt.part", reason="")

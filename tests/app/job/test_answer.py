@@ -31,7 +31,7 @@ def test_what_cannot_be_is_struck_and_the_rest_still_counts(workshop, houseboat)
     sure = {k: replace(c, repeatability=1.0) for k, c in twice.machine.checks.items()}
     machine = replace(twice.machine, checks=sure)
     events = list(twice.job.events)
-    answer = diagnose_events(workshop, houseboat, events, workshop.settings, machine)
+    answer = diagnose_events(workshop, houseboat, events, workshop.settings, machine=machine)
     struck = [row for row in ledger(answer) if row.struck]
     assert len(answer.odd) == len(struck) == 1
     assert answer.odd[0].source.subject == "open_filter"
@@ -42,10 +42,12 @@ def test_what_cannot_be_is_struck_and_the_rest_still_counts(workshop, houseboat)
 
 def test_what_weighs_nothing_is_not_reasoned_over_again(workshop, houseboat):
     before = diagnose(workshop, houseboat)
-    note = record(workshop, houseboat, Noted(text="the mooring is short"), "Ilaria Venn", new_id())
+    note = record(
+        workshop, houseboat, Noted(text="the mooring is short"), "Ilaria Venn", event_id=new_id()
+    )
     assert note.plan is before.plan
     assert note.out is before.out
     assert note.seq == before.seq + 1
     off = StateChanged(what="water", to="out")
-    told = record(workshop, houseboat, off, "Ilaria Venn", new_id())
+    told = record(workshop, houseboat, off, "Ilaria Venn", event_id=new_id())
     assert told.plan is not before.plan

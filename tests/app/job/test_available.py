@@ -13,10 +13,15 @@ WHO = "Ilaria Venn"
 
 def test_a_dangerous_fault_that_is_likely_says_stop(workshop):
     opened = Call(machine="nembrio-f7", age_years=9, place="Villa", power="off", water="out")
-    answer = open_job(workshop, opened, Words("It trips the breaker when it heats."), WHO, new_id())
+    answer = open_job(
+        workshop, opened, Words("It trips the breaker when it heats."), WHO, event_id=new_id()
+    )
     assert answer.danger is not None
     assert answer.machine.faults[answer.danger[0]].severity == "dangerous"
-    assert open_job(workshop, opened, Words("It roars in the spin."), WHO, new_id()).danger is None
+    assert (
+        open_job(workshop, opened, Words("It roars in the spin."), WHO, event_id=new_id()).danger
+        is None
+    )
 
 
 def test_a_missing_tool_sets_aside_every_check_that_wants_it(workshop, houseboat):
@@ -27,7 +32,7 @@ def test_a_missing_tool_sets_aside_every_check_that_wants_it(workshop, houseboat
         if check.tool == machine.checks["measure_pump_coil"].tool
     }
     aside = SetAside(check="measure_pump_coil", why="tool_missing")
-    answer = record(workshop, houseboat, aside, WHO, new_id())
+    answer = record(workshop, houseboat, aside, WHO, event_id=new_id())
     assert len(metered) > 5
     assert not metered & {step.check.id for step in answer.plan.steps}
 
@@ -37,7 +42,7 @@ def test_what_was_set_aside_is_worth_what_it_was_among_the_others(workshop, hous
     before = diagnose(workshop, houseboat)
     check = next(s for s in before.plan.steps[1:] if s.worth > 1 and s.check.who == "anyone")
     aside = SetAside(check=check.check.id, why="not_now")
-    answer = record(workshop, houseboat, aside, WHO, new_id())
+    answer = record(workshop, houseboat, aside, WHO, event_id=new_id())
     assert check.check.id not in {step.check.id for step in answer.plan.steps}
     again = step_for(workshop, answer, check.check.id)
     assert again.worth == pytest.approx(check.worth)
@@ -50,6 +55,6 @@ def test_the_next_offer_respects_what_could_not_be_reached(workshop, houseboat):
     shut = set(before.machine.checks["turn_rotor"].needs.off)
     behind = {c.id for c in before.machine.checks.values() if shut & set(c.needs.off)}
     aside = SetAside(check="turn_rotor", why="no_access")
-    answer = record(workshop, houseboat, aside, WHO, new_id())
+    answer = record(workshop, houseboat, aside, WHO, event_id=new_id())
     assert {"turn_rotor", "look_impeller"} <= behind
     assert not behind & {step.check.id for step in answer.plan.steps}

@@ -11,6 +11,7 @@ from tests.app.steps import note
 from tests.conftest import Clock, new_id
 
 from bottega.app.errors import BadValue, Refused, Stale
+from bottega.app.job.answer import diagnose
 from bottega.app.job.bundle import bundle, photos_in, unpacked
 from bottega.app.job.file import export_job, import_job
 from bottega.app.job.with_photo import record_with_photo
@@ -37,11 +38,12 @@ def taken(workshop, houseboat):
     return bundle(workshop, export_job(workshop, houseboat)), name
 
 
-def photographed(workshop, number, operation, raw, seen=None, event_id=None):
+def photographed(workshop, number, operation, raw, *, seen=None, event_id=None):
     """Note what came off with its photo; return the photo's name."""
     seen = workshop.log.seq(number) if seen is None else seen
     body = TookOff(operation=operation)
-    answer = record_with_photo(workshop, number, body, raw, "Ida", event_id or new_id(), seen)
+    before, named = diagnose(workshop, number), event_id or new_id()
+    answer = record_with_photo(workshop, before, body, raw, author="Ida", event_id=named, seen=seen)
     return answer.job.events[-1].body.photo
 
 

@@ -15,7 +15,7 @@ def test_an_answer_given_again_supersedes_the_first_in_the_ledger(workshop, hous
             houseboat,
             Checked(check="ask_filter", outcome=outcome),
             WHO,
-            f"again-{place:04d}",
+            event_id=f"again-{place:04d}",
         )
     rows = {row.event_id: row for row in ledger(diagnose(workshop, houseboat))}
     assert rows["again-0000"].superseded

@@ -21,14 +21,14 @@ def at(minutes):
 
 
 def note(workshop, number, **raw):
-    return record(workshop, number, parse_body(raw), "Ilaria Venn", new_id())
+    return record(workshop, number, parse_body(raw), "Ilaria Venn", event_id=new_id())
 
 
 def watched(workshop):
     """Return a job on which a filter was cleaned and the leak watch begun."""
     stands = {"power": "on", "taps": "open", "water": "in", "door": "shut"}
     call = Call(machine="FB", age_years=6, place="Quay", **stands)
-    number = open_job(workshop, call, Words("It leaks."), "Ilaria Venn", new_id()).number
+    number = open_job(workshop, call, Words("It leaks."), "Ilaria Venn", event_id=new_id()).number
     made = new_event(workshop, Repaired(repair="filter_blocked.clean"), "Ilaria Venn", new_id())
     workshop.log.append(number, made, workshop.log.seq(number))
     note(workshop, number, kind="proof_begun", proof="leak_watch")

@@ -72,7 +72,7 @@ def test_one_entry_larger_than_a_job_is_refused(workshop, houseboat):
 def test_a_call_larger_than_a_job_is_refused(workshop):
     call = Call(machine="FB", place="Quay", history=["x" * 2000] * 1000)
     with pytest.raises(AppError):
-        open_job(workshop, call, Words("It hums"), WHO, "larger-than-a-job")
+        open_job(workshop, call, Words("It hums"), WHO, event_id="larger-than-a-job")
     assert not workshop.log.has_jobs()
 
 

@@ -23,11 +23,11 @@ def reading(workshop, number, typed):
 
 def test_a_reading_of_another_figure_is_not_taken_for_the_first(workshop, houseboat):
     one = new_id()
-    record(workshop, houseboat, reading(workshop, houseboat, "900"), "Ida", one)
-    record(workshop, houseboat, reading(workshop, houseboat, "900"), "Ida", one)
+    record(workshop, houseboat, reading(workshop, houseboat, "900"), "Ida", event_id=one)
+    record(workshop, houseboat, reading(workshop, houseboat, "900"), "Ida", event_id=one)
     seq = workshop.log.seq(houseboat)
     with pytest.raises(Refused, match=r"Kept is: typed '900.*This form says: typed '400"):
-        record(workshop, houseboat, reading(workshop, houseboat, "400"), "Ida", one)
+        record(workshop, houseboat, reading(workshop, houseboat, "400"), "Ida", event_id=one)
     assert workshop.log.seq(houseboat) == seq
     assert diagnose(workshop, houseboat).job.checked()[-1][1].reading.amount == 900
 
@@ -37,36 +37,42 @@ def test_another_answer_to_a_check_is_refused(workshop, houseboat):
     first, second = diagnose(workshop, houseboat).machine.checks["ask_draining"].outcomes[:2]
     body = Checked(check="ask_draining", outcome=first.id)
     for _ in range(2):
-        record(workshop, houseboat, body, "Ida", one)
+        record(workshop, houseboat, body, "Ida", event_id=one)
     with pytest.raises(Refused, match="outcome"):
-        record(workshop, houseboat, Checked(check="ask_draining", outcome=second.id), "Ida", one)
+        record(
+            workshop,
+            houseboat,
+            Checked(check="ask_draining", outcome=second.id),
+            "Ida",
+            event_id=one,
+        )
 
 
 def test_a_note_and_a_change_of_state_under_one_id(workshop, houseboat):
     one = new_id()
-    record(workshop, houseboat, Noted(text="a scratch"), "Ida", one)
+    record(workshop, houseboat, Noted(text="a scratch"), "Ida", event_id=one)
     for other in (Noted(text="two scratches"), StateChanged(what="power", to="off")):
         with pytest.raises(Refused, match="a scratch"):
-            record(workshop, houseboat, other, "Ida", one)
+            record(workshop, houseboat, other, "Ida", event_id=one)
     with pytest.raises(Refused, match="a scratch"):
         undo(workshop, houseboat, "Ida", one)
 
 
 def test_a_withdrawal_sent_twice_withdraws_once(workshop, houseboat):
-    record(workshop, houseboat, Noted(text="one"), "Ida", new_id())
-    record(workshop, houseboat, Noted(text="two"), "Ida", new_id())
+    record(workshop, houseboat, Noted(text="one"), "Ida", event_id=new_id())
+    record(workshop, houseboat, Noted(text="two"), "Ida", event_id=new_id())
     again = new_id()
     for _ in range(2):
         undo(workshop, houseboat, "Ida", again)
-    left = [entry.event.body for entry in diagnose(workshop, houseboat).job.live]
+    left = [entry.body for entry in diagnose(workshop, houseboat).job.live]
     assert Noted(text="one") in left
     assert Noted(text="two") not in left
 
 
 def test_a_whole_call_sent_twice_is_one_job_and_another_call_is_none(workshop):
     one = new_id()
-    number = open_job(workshop, CALL, WORDS, "Ida", one).number
-    assert open_job(workshop, CALL, WORDS, "Ida", one).number == number
+    number = open_job(workshop, CALL, WORDS, "Ida", event_id=one).number
+    assert open_job(workshop, CALL, WORDS, "Ida", event_id=one).number == number
     others = [
         (CALL.model_copy(update={"customer": "the warden"}), WORDS),
         (CALL.model_copy(update={"machine": "calvessa-dritta-8"}), WORDS),
@@ -76,5 +82,5 @@ def test_a_whole_call_sent_twice_is_one_job_and_another_call_is_none(workshop):
     ]
     for call, words in others:
         with pytest.raises(Refused, match="Kept is: "):
-            open_job(workshop, call, words, "Ida", one)
+            open_job(workshop, call, words, "Ida", event_id=one)
     assert workshop.log.numbers() == [number]

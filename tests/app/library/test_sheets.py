@@ -52,7 +52,9 @@ CODE = {
 
 @pytest.fixture
 def uno(workshop):
-    return new_sheet(workshop, "Brix", "Uno 3", "FI", {"volts": "230", "heater_w": "1200"}, WHO)
+    return new_sheet(
+        workshop, "Brix", "Uno 3", "FI", plate={"volts": "230", "heater_w": "1200"}, author=WHO
+    )
 
 
 def test_a_new_sheet_is_extended_while_working(workshop, uno):
@@ -235,7 +237,7 @@ def test_a_job_keeps_its_revision_and_says_what_a_newer_one_would_change(worksho
     newer = newer_sheet(workshop, kept)
     assert "Pump filter: blocked with lint first" in newer.change
     body = parse_body({"kind": "rebased", "revision": newer.revision})
-    moved = record(workshop, houseboat, body, WHO, new_id())
+    moved = record(workshop, houseboat, body, WHO, event_id=new_id())
     assert moved.ranking[0][0] == "filter_blocked"
     assert newer_sheet(workshop, moved) is None
 
@@ -244,23 +246,25 @@ def test_unknown_sheets_and_makers(workshop, uno):
     with pytest.raises(NotFound):
         text_of(workshop, "ghost")
     with pytest.raises(BadValue, match="already"):
-        new_sheet(workshop, "Brix", "Uno 3", "FI", {}, WHO)
+        new_sheet(workshop, "Brix", "Uno 3", "FI", plate={}, author=WHO)
     with pytest.raises(BadValue, match="maker and a model"):
-        new_sheet(workshop, "", "x", "FI", {}, WHO)
+        new_sheet(workshop, "", "x", "FI", plate={}, author=WHO)
     with pytest.raises(BadValue, match="Latin letter"):
-        new_sheet(workshop, "Ж", "Ж", "FI", {}, WHO)
+        new_sheet(workshop, "Ж", "Ж", "FI", plate={}, author=WHO)
 
 
 def test_a_job_without_a_sheet_is_moved_onto_a_new_one(workshop):
     opened = Call(machine="FI", age_years=5, place="Quay")
-    number = open_job(workshop, opened, Words("It hums and the drum stands"), WHO, new_id()).number
-    made = new_sheet(workshop, "Brix", "Uno 3", "FI", {"heater_w": "1200"}, WHO)
+    number = open_job(
+        workshop, opened, Words("It hums and the drum stands"), WHO, event_id=new_id()
+    ).number
+    made = new_sheet(workshop, "Brix", "Uno 3", "FI", plate={"heater_w": "1200"}, author=WHO)
     moved = record(
         workshop,
         number,
         parse_body({"kind": "rebased", "revision": made.revision, "sheet": made.sheet}),
         WHO,
-        new_id(),
+        event_id=new_id(),
     )
     assert moved.machine.title == "Brix Uno 3"
     for bad in (
@@ -274,7 +278,7 @@ def test_a_job_without_a_sheet_is_moved_onto_a_new_one(workshop):
                 number,
                 parse_body({"kind": "rebased", "revision": made.revision, **bad}),
                 WHO,
-                new_id(),
+                event_id=new_id(),
             )
     exported = export_job(workshop, number).model_dump_json().encode()
     other = open_workshop(None, Clock())
@@ -286,13 +290,13 @@ def test_a_job_without_a_sheet_is_moved_onto_a_new_one(workshop):
 
 
 def test_a_job_moved_to_a_sheet_that_lacks_its_code_is_worked_out_all_the_same(workshop):
-    made = new_sheet(workshop, "Brix", "Due", "FB", {"volts": "230"}, WHO)
+    made = new_sheet(workshop, "Brix", "Due", "FB", plate={"volts": "230"}, author=WHO)
     call = Call(machine=F7, age_years=7, place="Quay")
-    number = open_job(workshop, call, Words(""), WHO, new_id()).number
+    number = open_job(workshop, call, Words(""), WHO, event_id=new_id()).number
     read = parse_body({"kind": "panel_read", "result": "codes", "codes": ["2-4"]})
-    record(workshop, number, read, WHO, new_id())
+    record(workshop, number, read, WHO, event_id=new_id())
     moved = parse_body({"kind": "rebased", "revision": made.revision, "sheet": made.sheet})
-    answer = record(workshop, number, moved, WHO, new_id())
+    answer = record(workshop, number, moved, WHO, event_id=new_id())
     assert answer.machine.sheet == made.sheet
     assert sum(chance for _, chance in answer.ranking) > 0
     assert "2-4" in str(ledger(answer))

@@ -28,7 +28,9 @@ def test_the_bell_rings_for_whoever_watches_that_job_only():
 def test_noting_something_rings(workshop, houseboat):
     heard = []
     workshop.bell = replace_ring(heard)
-    record(workshop, houseboat, Checked(check="ask_filter", outcome="clear"), "Pia", new_id())
+    record(
+        workshop, houseboat, Checked(check="ask_filter", outcome="clear"), "Pia", event_id=new_id()
+    )
     assert heard == [(houseboat, 3, "Pia")]
 
 

@@ -19,7 +19,7 @@ def note(workshop, houseboat):
     """The houseboat's machine, unplugged; what notes an event on its job."""
 
     def noted(body):
-        return record(workshop, houseboat, body, "Ned Ash", str(uuid4()))
+        return record(workshop, houseboat, body, "Ned Ash", event_id=str(uuid4()))
 
     return noted
 

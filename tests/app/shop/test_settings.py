@@ -11,14 +11,16 @@ from bottega.app.shop.settings import change_settings
 
 def test_settings_switch_to_dollars_and_120_volts(workshop, houseboat):
     before = decision(
-        workshop, prove_the_pump(workshop, houseboat), "repair", "drain_pump.part", ""
+        workshop, prove_the_pump(workshop, houseboat), "repair", "drain_pump.part", reason=""
     )
     settings = change_settings(
         workshop,
         {"currency": "usd", "per_eur": "1.2", "mains_v": "120", "mains_hz": "60", "units": "us"},
     )
     assert (settings.currency, settings.units) == ("USD", "us")
-    after = decision(workshop, diagnose(workshop, houseboat), "repair", "drain_pump.part", "")
+    after = decision(
+        workshop, diagnose(workshop, houseboat), "repair", "drain_pump.part", reason=""
+    )
     assert after.currency == "USD"
     assert after.total > before.total
     for typed, words in [

@@ -46,10 +46,16 @@ def test_the_bars_are_of_disjoint_events_and_make_up_one(shop):
 
 def test_how_it_thinks_leaves_withdrawn_entries_out(workshop, houseboat):
     before = thinking_of(workshop, diagnose(workshop, houseboat))
-    record(workshop, houseboat, Checked(check="ask_filter", outcome="clear"), WHO, "check-00002")
+    record(
+        workshop,
+        houseboat,
+        Checked(check="ask_filter", outcome="clear"),
+        WHO,
+        event_id="check-00002",
+    )
     assert (
         len(thinking_of(workshop, diagnose(workshop, houseboat)).stages) == len(before.stages) + 1
     )
-    record(workshop, houseboat, Withdrawn(event="check-00002"), WHO, new_id())
+    record(workshop, houseboat, Withdrawn(event="check-00002"), WHO, event_id=new_id())
     again = thinking_of(workshop, diagnose(workshop, houseboat))
     assert again.stages == before.stages

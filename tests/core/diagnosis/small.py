@@ -14,7 +14,7 @@ from bottega.core.library.machine_type import MachineType
 
 
 def random_evidence(
-    machine: MachineType, seed: int, count: int = 5, repairs: int = 0, occasions: int = 0
+    machine: MachineType, seed: int, count: int = 5, repairs: int = 0, *, occasions: int = 0
 ) -> Evidence:
     """Return random findings, with repeats, and ``repairs`` repairs in between; of each epoch what
     was told, and ``occasions`` occasions at the machine, some of which provoke a fault."""

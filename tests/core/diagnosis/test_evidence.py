@@ -49,7 +49,7 @@ def test_answers_that_differ_are_chance_and_independent():
 def test_a_borderline_reading_is_a_blend_of_its_outcomes(f7):
     check = f7.checks["turn_rotor"]
     steps, free = (answered("a", check, name, 0).likelihood for name in ("steps", "free"))
-    blend = answered("a", check, "steps", 0, {"steps": 0.25, "free": 0.75}).likelihood
+    blend = answered("a", check, "steps", 0, weights={"steps": 0.25, "free": 0.75}).likelihood
     assert blend == pytest.approx([0.25 * a + 0.75 * b for a, b in zip(steps, free, strict=True)])
 
 
@@ -65,8 +65,8 @@ def test_what_is_not_mentioned_speaks_softly_against_it(f7):
 @pytest.mark.parametrize("stored", [True, False])
 def test_a_code_stored_and_not_stored_are_all_there_is(f7, stored):
     for code in f7.codes.values():
-        finding = read_code("a", code, stored, 0, 0.9)
-        other = read_code("a", code, not stored, 0, 0.9)
+        finding = read_code("a", code, stored, 0, repeatability=0.9)
+        other = read_code("a", code, not stored, 0, repeatability=0.9)
         both = [a + b for a, b in zip(finding.likelihood, other.likelihood, strict=True)]
         assert both == pytest.approx([1.0] * len(both))
 
@@ -76,7 +76,7 @@ def test_a_live_mark_speaks_louder_than_an_old_trail_and_in_its_phase_louder_sti
     for mark in f7.marks.values():
 
         def odds(age, phase, mark=mark):
-            likelihood = seen_at("a", mark, age, phase, 0, table).likelihood
+            likelihood = seen_at("a", mark, age, phase, epoch=0, table=table).likelihood
             others = [p for k, p in enumerate(likelihood) if k != mark.shows]
             return likelihood[mark.shows] / max(others)
 

@@ -78,13 +78,14 @@ def test_contradicting_readings_are_in_conflict_and_the_odd_one_is_named(f7, eng
     ]
     evidence = Evidence(tuple(told))
     belief = infer(model, before, evidence)
-    found = conflict(model, before, evidence, belief, leave_one_out(model, before, evidence))
+    found = conflict(model, before, evidence, belief, out=leave_one_out(model, before, evidence))
     assert found.odd is not None
     assert found.odd.source.subject == "watch_emptying"
     agreeing = Evidence(tuple(told[:3]))
     calm = infer(model, before, agreeing)
     assert (
-        conflict(model, before, agreeing, calm, leave_one_out(model, before, agreeing)).odd is None
+        conflict(model, before, agreeing, calm, out=leave_one_out(model, before, agreeing)).odd
+        is None
     )
 
 
@@ -93,12 +94,12 @@ def test_contradicting_readings_are_in_conflict_and_the_odd_one_is_named(f7, eng
 def test_the_conflict_is_that_of_each_finding_alone_against_all(engine, seed, count, times):
     """Jensen's measure with every chance taken from a belief of its own."""
     machine = random_machine(seed, faults=5, coming=0.6)
-    evidence = random_evidence(machine, seed, count, 0, times)
+    evidence = random_evidence(machine, seed, count, 0, occasions=times)
     model = model_of(machine)
     before = prior(model, 6, engine)
     belief = infer(model, before, evidence)
     alone = sum(infer(model, before, Evidence((f,))).log_evidence for f in evidence.findings)
-    found = conflict(model, before, evidence, belief, leave_one_out(model, before, evidence))
+    found = conflict(model, before, evidence, belief, out=leave_one_out(model, before, evidence))
     assert found.amount == pytest.approx(alone - belief.log_evidence, abs=1e-9)
 
 

@@ -20,7 +20,7 @@ def foretold(shelf, machine, check, *bodies):
     model, engine = model_of(machine), shelf.tables.engine
     found = evidence_of(job, machine, shelf.tables)
     belief = infer(model, prior(model, 7, engine), found)
-    ((told, _),) = previews(belief, found, job.state, [machine.checks[check]], engine)
+    ((told, _),) = previews(belief, found, job.state, [machine.checks[check]], engine=engine)
     return {outcome.outcome: outcome.chance for outcome in told}
 
 

@@ -42,7 +42,7 @@ def test_it_agrees_with_brute_force(engine, seed, count, repairs, age):
 def test_it_agrees_with_brute_force_where_faults_come_and_go(engine, seed, count, repairs, times):
     """Occasions, provocations, repairs, causes along a chain, steady effects beside coming ones."""
     machine = random_machine(seed, faults=5, coming=0.6)
-    evidence = random_evidence(machine, seed + 1, count, repairs, times)
+    evidence = random_evidence(machine, seed + 1, count, repairs, occasions=times)
     model = model_of(machine)
     before = prior(model, 7, engine)
     belief = infer(model, before, evidence)
@@ -113,7 +113,7 @@ def test_findings_of_one_effect_corroborate_instead_of_multiplying(f7, engine):
     model = model_of(f7)
     before = prior(model, 7, engine)
     spoken = said("a", f7.complaints["says_water_stays"], 0)
-    code = read_code("b", f7.codes["3-2"], True, 0, engine.codes_repeatability)
+    code = read_code("b", f7.codes["3-2"], True, 0, repeatability=engine.codes_repeatability)
     seen = answered("c", f7.checks["watch_emptying"], "none", 0)
     one = infer(model, before, Evidence((spoken,))).fault_now()["rotor_slips"]
     three = infer(model, before, Evidence((spoken, code, seen))).fault_now()["rotor_slips"]
@@ -146,7 +146,7 @@ def test_a_good_coil_does_not_clear_the_pump_but_a_free_rotor_condemns_it(f7, en
 def test_a_borderline_reading_spreads_over_its_outcomes(f7):
     check = f7.checks["measure_pump_coil"]
     sharp = answered("a", check, "in band", 0)
-    soft = answered("a", check, "in band", 0, {"in band": 0.6, "open": 0.4})
+    soft = answered("a", check, "in band", 0, weights={"in band": 0.6, "open": 0.4})
     rows = {o.id: o.chances for o in check.outcomes}
     assert soft.likelihood == pytest.approx(
         [0.6 * a + 0.4 * b for a, b in zip(rows["in band"], rows["open"], strict=True)]

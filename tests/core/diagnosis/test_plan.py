@@ -28,7 +28,7 @@ def model(f7):
     return model_of(f7)
 
 
-def steps_for(shelf, model, findings, state=None, prices=PRICES, only=None, engine=None):
+def steps_for(shelf, model, findings, state=None, *, prices=PRICES, only=None, engine=None):
     machine, engine = model.machine, engine or shelf.tables.engine
     evidence = Evidence(tuple(findings))
     belief = infer(model, prior(model, 7, engine), evidence)
@@ -40,9 +40,9 @@ def steps_for(shelf, model, findings, state=None, prices=PRICES, only=None, engi
         evidence,
         state or MachineState(power="off", water="in"),
         Reaching(machine, shelf.tables),
-        prices,
-        engine,
-        open_checks,
+        prices=prices,
+        engine=engine,
+        available=open_checks,
     )
 
 
@@ -141,7 +141,7 @@ def test_a_shop_that_proves_first_goes_on_until_the_part_is_proved(shelf):
     machine = shelf.machine("FD", "calvessa-dritta-8")
     model = model_of(machine)
     told = [said(n, machine.complaints[n], 0) for n in ("says_jerks", "says_no_turn")]
-    told.append(read_code("c", machine.codes["cuti"], True, 0, 0.97))
+    told.append(read_code("c", machine.codes["cuti"], True, 0, repeatability=0.97))
     reasons = []
     for _ in range(10):
         step = steps_for(shelf, model, told).next
@@ -170,11 +170,11 @@ def test_expected_cost_is_what_walking_the_plan_costs(shelf, seed):
     prices = ShopPrices(1.0, 10_000.0, 0.0)
     beam = beam_of(model, np.array([0.4, 0.3, 0.2, 0.1]), 1 - 1e-9, 10)
     actions = compile_actions(
-        model, prices, engine, MachineState(), Reaching(machine, shelf.tables), beam
+        model, prices, engine, MachineState(), reaching=Reaching(machine, shelf.tables), beam=beam
     )
     rng = np.random.default_rng(seed)
     beliefs = rng.dirichlet(np.ones(4), size=3)
-    got = walk(actions, beliefs, beam, np.zeros((3, 0)), np.array([False, False, True])).cost(
+    got = walk(actions, beliefs, beam, np.zeros((3, 0)), ran=np.array([False, False, True])).cost(
         prices.refer
     )
     missed = engine.run_misses
@@ -271,7 +271,7 @@ def test_what_the_ranking_becomes_holds_where_little_is_known(shelf, model, f7):
 
     def shown(**figures):
         over = engine.model_copy(update=figures)
-        told = previews(belief, evidence, MachineState(), checks, over)
+        told = previews(belief, evidence, MachineState(), checks, engine=over)
         return [dict(o.after) for outcomes, _ in told for o in outcomes if o.chance > 0.02]
 
     every, few, now = shown(preview_sets=len(belief.now)), shown(preview_mass=1e-9), shown()
@@ -296,7 +296,9 @@ def test_what_fails_again_and_again_is_not_handed_over_as_sound(shelf, model, f7
     ]
     for n in (2, 3, 4):
         found += [
-            watched(f"r{n}", e, len(f7.effects[e].states), e == "starts", 0, engine).on(Occasion(n))
+            watched(
+                f"r{n}", e, len(f7.effects[e].states), e == "starts", epoch=0, engine=engine
+            ).on(Occasion(n))
             for e in f7.noticeable
         ]
     assert NOTHING_WRONG not in steps_for(shelf, model, found).ends.repairs

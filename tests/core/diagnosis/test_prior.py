@@ -11,7 +11,7 @@ from bottega.benchmark.reduced import random_machine
 from bottega.core.diagnosis.prior import prior
 
 
-def plainly(machine, model, age, engine, scale=None):
+def plainly(machine, model, age, engine, *, scale=None):
     """Return the prior set by set."""
     years = max(age, engine.youngest_years) / engine.reference_age_years
     weights = []
@@ -45,7 +45,7 @@ def test_each_set_counts_as_plainly_said(shelf, seed, age):
     scale = {min(machine.faults): 3.0} if seed % 2 else None
     found = prior(model, age, engine, scale)
     assert found.sum() == pytest.approx(1)
-    assert found.tolist() == pytest.approx(plainly(machine, model, age, engine, scale))
+    assert found.tolist() == pytest.approx(plainly(machine, model, age, engine, scale=scale))
 
 
 def test_an_age_nobody_knows_is_the_mean_over_ages(shelf):

@@ -49,7 +49,9 @@ def watching(seed, coming=0.0, faults=3, effects=3):
 def well(machine, engine, occasion=2):
     """What such a run shows where all is well."""
     return [
-        watched("r", name, len(e.states), False, 0, engine, "in turn").on(Occasion(occasion))
+        watched("r", name, len(e.states), False, epoch=0, engine=engine, look="in turn").on(
+            Occasion(occasion)
+        )
         for name, e in machine.effects.items()
     ]
 
@@ -89,9 +91,9 @@ def test_what_a_run_may_show_is_all_that_can_be_seen_function_by_function(engine
     effects, found = list(machine.effects), np.zeros(len(chances))
     for pattern in product((False, True), repeat=len(effects)):
         shown = [
-            watched("r", e, len(machine.effects[e].states), bad, 0, engine, "in turn").on(
-                Occasion(2)
-            )
+            watched(
+                "r", e, len(machine.effects[e].states), bad, epoch=0, engine=engine, look="in turn"
+            ).on(Occasion(2))
             for e, bad in zip(effects, pattern, strict=True)
         ]
         after = infer(model, before, replace(evidence, findings=tuple(shown)))
@@ -127,7 +129,9 @@ def test_a_second_run_tells_less_than_the_first(engine):
 def test_it_has_just_run_only_while_nothing_else_was_found_and_nothing_showed(f7, engine):
     def run(bad):
         return [
-            watched("r", e, len(f7.effects[e].states), e == bad, 0, engine).on(Occasion(2))
+            watched("r", e, len(f7.effects[e].states), e == bad, epoch=0, engine=engine).on(
+                Occasion(2)
+            )
             for e in f7.noticeable
         ]
 
@@ -137,7 +141,7 @@ def test_it_has_just_run_only_while_nothing_else_was_found_and_nothing_showed(f7
     assert not Evidence(tuple(run("spin"))).just_ran
     assert not Evidence((*run(None), after)).just_ran
     code = next(iter(f7.codes.values()))
-    assert not Evidence((read_code("p", code, False, 0, 0.9),)).just_ran
+    assert not Evidence((read_code("p", code, False, 0, repeatability=0.9),)).just_ran
     assert not Evidence(()).just_ran
 
 
@@ -161,7 +165,8 @@ def test_a_run_through_every_function_that_showed_something_is_not_made_again(f7
 
     def ran(bad):
         return tuple(
-            watched("r", e, n, e == bad, 0, engine).on(Occasion(2)) for e, n in states.items()
+            watched("r", e, n, e == bad, epoch=0, engine=engine).on(Occasion(2))
+            for e, n in states.items()
         )
 
     assert may_differ(check.id, model, Evidence(ran(None), (), Occasion(3)))
@@ -172,7 +177,7 @@ def test_a_run_through_every_function_that_showed_something_is_not_made_again(f7
 def test_a_machine_that_fails_in_two_runs_keeps_failing_until_it_is_repaired(f7, engine):
     def ran(occasion, bad, epoch=0):
         states = len(f7.effects["spin"].states)
-        return watched("r", "spin", states, bad, epoch, engine).on(Occasion(occasion))
+        return watched("r", "spin", states, bad, epoch=epoch, engine=engine).on(Occasion(occasion))
 
     once, twice, well = ran(2, True), ran(3, True), ran(4, False)
     assert not Evidence((once,)).keeps_failing

@@ -27,7 +27,15 @@ def first_of(shelf, machine, complaints, age=9):
     belief = infer(model, prior(model, age, tables.engine), evidence)
     reaching = Reaching(machine, tables)
     plugged = MachineState(power="on")
-    return plan(belief, evidence, plugged, reaching, PRICES, tables.engine, machine.checks).steps[0]
+    return plan(
+        belief,
+        evidence,
+        plugged,
+        reaching,
+        prices=PRICES,
+        engine=tables.engine,
+        available=machine.checks,
+    ).steps[0]
 
 
 @pytest.mark.parametrize("kind", KINDS)

@@ -31,7 +31,7 @@ def test_what_a_repair_leaves_is_what_the_engine_believes_after_it(shelf, seed):
     before /= before.sum()
     belief = infer(model, before, Evidence())
     beam = beam_of(model, belief.now, 1 - 1e-12, len(model.sets))
-    actions = compile_actions(model, PRICES, engine, state, reaching, beam)
+    actions = compile_actions(model, PRICES, engine, state, reaching=reaching, beam=beam)
     costs = Costs(
         actions,
         beam,
@@ -64,9 +64,9 @@ def test_where_few_checks_tell_anything_the_plan_looks_two_moves_ahead(shelf, f7
             told,
             MachineState(),
             Reaching(f7, shelf.tables),
-            PRICES,
-            engine.model_copy(update={"two_deep_among": among}),
-            checks,
+            prices=PRICES,
+            engine=engine.model_copy(update={"two_deep_among": among}),
+            available=checks,
         )
         return [(step.check.id, step.saving) for step in found.steps]
 
@@ -105,7 +105,15 @@ def test_a_sure_part_comes_before_a_referral_where_a_second_fault_is_there_too(s
     def ends(refer):
         money = ShopPrices(rate_per_min=0.9, refer=refer, prove_at=0.85)
         reaching = Reaching(machine, shelf.tables)
-        return plan(belief, evidence, MachineState(), reaching, money, engine, open_checks).ends
+        return plan(
+            belief,
+            evidence,
+            MachineState(),
+            reaching,
+            prices=money,
+            engine=engine,
+            available=open_checks,
+        ).ends
 
     assert ends(360).repairs == ("board.part",)
     assert ends(360).open_end

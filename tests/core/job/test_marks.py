@@ -41,7 +41,7 @@ def test_a_mark_the_library_knows_nothing_of_is_kept_and_weighs_nothing(shelf, f
     assert marks_at(f7, "oil", "feet") == []
     log = Log(f7).do(Marked(what="oil", at="feet", phase="any", age="live", x=260.0, y=398.5))
     assert evidence_of(log.job, f7, shelf.tables).findings == ()
-    assert log.job.live[-1].event.body.x == 260.0
+    assert log.job.live[-1].body.x == 260.0
     log.refused(Marked(what="oil", at="wings", phase="any", age="live"), "Found the part 'wings'")
 
 

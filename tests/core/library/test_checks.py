@@ -26,13 +26,15 @@ def problem_of(shelf, machine, name, **changes):
             machine.effects,
             machine.components,
             machine.faults,
-            shelf.tables,
+            tables=shelf.tables,
         )
     return caught.value.problems[0]
 
 
 def test_a_check_takes_what_it_does_not_say_from_its_tool_and_its_place(shelf, f7):
-    made = checks_of(shelf.assemblies["drain"], f7.effects, f7.components, f7.faults, shelf.tables)
+    made = checks_of(
+        shelf.assemblies["drain"], f7.effects, f7.components, f7.faults, tables=shelf.tables
+    )
     for name, check in made.items():
         record, tool = shelf.assemblies["drain"].checks[name], shelf.tables.tools[check.tool]
         assert check.minutes == (record.minutes or tool.minutes)
@@ -71,7 +73,7 @@ def test_bands_must_name_outcomes_and_units_the_quantity(shelf, f7):
             {"pump_coil_ohm": window},
             {},
             "nembrio-f7",
-            shelf.tables,
+            tables=shelf.tables,
         )
 
 

@@ -11,9 +11,9 @@ from bottega.core.library.consistency import (
     check_library,
     inseparable,
     stats,
-    telling_checks,
 )
 from bottega.core.library.shelf import read_shelf
+from bottega.core.library.speaking import telling_checks
 from bottega.core.panel.decoder import PanelError, decode, decode_text
 
 ARCHETYPES = ["FB", "FD", "FI", "SL", "TD", "TG", "TS", "WD"]

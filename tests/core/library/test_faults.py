@@ -24,7 +24,7 @@ def known(shelf):
 def made(shelf, assembly, scale=None):
     records = records_of([assembly])
     effects = effects_of([assembly], records, shelf.tables)
-    return effects, faults_of(records, effects, scale or {}, known(shelf), shelf.tables)
+    return effects, faults_of(records, effects, scale or {}, known(shelf), tables=shelf.tables)
 
 
 def test_a_rate_is_a_weight_per_machine_year_and_a_sheet_may_set_it(shelf, drain):

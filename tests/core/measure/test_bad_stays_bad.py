@@ -29,9 +29,9 @@ def parts(kind, name):
     return machine, check, quantity, window
 
 
-def outcome(kind, name, typed, mains_v=230.0, limits=None):
+def outcome(kind, name, typed, mains_v=230.0, *, limits=None):
     machine, check, quantity, _ = parts(kind, name)
-    window = expected_window(machine, check, Plate(), mains_v, None, limits)
+    window = expected_window(machine, check, Plate(), mains_v, own=None, limits=limits)
     return judge(check, parse_reading(typed, quantity, bounds=True), window, quantity).outcome
 
 
@@ -44,7 +44,7 @@ def test_no_guess_is_made_where_a_limit_stands_on_one_side_or_danger_is_at_stake
     for factor in FACTORS:
         typed = f"{(window.high or 1) * factor:.6g}"
         measured = parse_reading(typed, quantity, within=False)
-        assert doubts(machine, check, measured, window, quantity) == []
+        assert doubts(machine, check, measured, window, quantity=quantity) == []
 
 
 @pytest.mark.parametrize(("kind", "name"), MEASURED)
@@ -90,7 +90,10 @@ def test_the_limits_a_shop_chose_reach_what_is_measured():
     assert outcome("FB", "measure_element_earth", "0.5", limits=new) == "leaks"
     assert outcome("FB", "measure_earth", "0.45", limits=heating) == "loose"
     machine, check, *_ = parts("FB", "measure_earth")
-    held = [expected_window(machine, check, Plate(), 230.0, None, s).high for s in (heating, new)]
+    held = [
+        expected_window(machine, check, Plate(), 230.0, own=None, limits=s).high
+        for s in (heating, new)
+    ]
     assert held == [0.3, 0.1]
 
 

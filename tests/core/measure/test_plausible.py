@@ -18,7 +18,7 @@ def doubted(check_id: str, typed: str) -> list[str]:
     quantity = SHELF.tables.quantities[check.measure.quantity]
     measured = parse_reading(typed, quantity, False)
     window = MACHINE.values.get(check.measure.value) or check.measure.generic
-    return [doubt.says for doubt in doubts(MACHINE, check, measured, window, quantity)]
+    return [doubt.says for doubt in doubts(MACHINE, check, measured, window, quantity=quantity)]
 
 
 @pytest.mark.parametrize(
@@ -56,7 +56,7 @@ def test_leads_on_another_pair_are_named():
     wide = machine.checks["measure_start_winding"].measure.generic
     window = Window(low=3, high=6, unit="ohm", source="sheet", grade="sheet")
     measured = parse_reading(f"{wide.high - 1} ohm", quantity)
-    found = doubts(machine, check, measured, window, quantity)
+    found = doubts(machine, check, measured, window, quantity=quantity)
     assert [d.says for d in found] == [
         f"the leads on another pair: it fits “{machine.checks['measure_start_winding'].name}”"
     ]

@@ -21,7 +21,7 @@ STOOD = MachineState(power="off", water="out")
 
 
 def test_the_choices_hold_repair_refer_and_replace(shelf, f7, belief):
-    found = options(belief, STOOD, shelf.tables, SHOP, ("drain_pump.part",))
+    found = options(belief, STOOD, shelf.tables, SHOP, order=("drain_pump.part",))
     assert found[0].key == "drain_pump.part"
     assert found[0].ends > 0.9
     assert {o.choice for o in found} >= {"repair", "refer", "replace"}
@@ -41,7 +41,7 @@ def test_what_is_offered_keeps_to_the_order_of_the_plan(shelf, f7, order, leads)
     told = [said("c", f7.complaints["says_water_stays"], 0)]
     model = model_of(f7)
     vague = infer(model, prior(model, 7, shelf.tables.engine), Evidence(tuple(told)))
-    found = options(vague, STOOD, shelf.tables, SHOP, order)
+    found = options(vague, STOOD, shelf.tables, SHOP, order=order)
     assert leads == (found[0].key)
 
 
@@ -58,7 +58,7 @@ def test_no_choice_ends_it_more_often_than_always(shelf):
     both = next(r for r in machine.repairs.values() if len(r.covers) > 1 and "bearings" in r.id)
     chances = found.fault_now()
     assert sum(chances[fault] for fault, _ in both.covers) > 1.2
-    choices = options(found, STOOD, shelf.tables, SHOP, (both.id,))
+    choices = options(found, STOOD, shelf.tables, SHOP, order=(both.id,))
     assert choices[0].repairs == (both,)
     assert 0.7 < choices[0].ends <= max(success for _, success in both.covers)
     for option in choices:
@@ -87,7 +87,7 @@ def test_every_case_counts_for_the_cheapest_that_ends_it(shelf, kind):
     model = model_of(machine)
     told = [said("c", next(iter(machine.complaints.values())), 0)]
     belief = infer(model, prior(model, 8, shelf.tables.engine), Evidence(tuple(told)))
-    choices = options(belief, STOOD, shelf.tables, SHOP, (), most=99)
+    choices = options(belief, STOOD, shelf.tables, SHOP, order=(), most=99)
     repairs = sorted((o for o in choices if o.repairs), key=lambda o: (o.quote.total, o.key))
     shares = dict.fromkeys((o.key for o in repairs), 0.0)
     for row, chance in zip(model.sets, belief.now, strict=True):
@@ -98,7 +98,7 @@ def test_every_case_counts_for_the_cheapest_that_ends_it(shelf, kind):
     assert sum(o.enough for o in choices) <= 1
     assert {o.key: o.enough for o in repairs} == pytest.approx(shares, abs=1e-9)
     assert not any(" 0%" in o.note for o in choices)
-    listed = options(belief, STOOD, shelf.tables, SHOP, ())
+    listed = options(belief, STOOD, shelf.tables, SHOP, order=())
     first = [re.search(r"Enough in (\d+)%", o.note) for o in listed]
     assert sum(int(share.group(1)) for share in first if share) <= 101
 
@@ -109,7 +109,11 @@ def test_a_dear_repair_says_where_something_cheaper_is_enough(shelf, f7):
     model = model_of(f7)
     belief = infer(model, prior(model, 7, shelf.tables.engine), Evidence(told))
     pump, clear = (
-        next(o for o in options(belief, STOOD, shelf.tables, SHOP, (), 9) if o.title == title)
+        next(
+            o
+            for o in options(belief, STOOD, shelf.tables, SHOP, order=(), most=9)
+            if o.title == title
+        )
         for title in ("Fit a new drain pump", "Take the object out of the pump")
     )
     too = int(re.search(r"another (\d+)% something cheaper", pump.note).group(1))
@@ -134,7 +138,7 @@ def _seen(machine, fault, event):
 
 def test_two_things_that_are_proved_are_decided_on_together(shelf):
     belief = _two_things(shelf)
-    found = options(belief, STOOD, shelf.tables, SHOP, ("drain_pump.part", "belt.part"))
+    found = options(belief, STOOD, shelf.tables, SHOP, order=("drain_pump.part", "belt.part"))
     assert {repair.component for repair in found[0].repairs} == {"drain_pump", "belt"}
     assert found[0].proved
     assert found[0].enough > 0.8
@@ -146,16 +150,19 @@ def test_two_things_that_are_proved_are_decided_on_together(shelf):
 def test_a_set_is_priced_with_one_visit_and_what_is_open_is_not_opened_twice(shelf):
     belief = _two_things(shelf)
     machine = belief.model.machine
-    both = next(o for o in options(belief, STOOD, shelf.tables, SHOP, ()) if len(o.repairs) > 1)
+    both = next(
+        o for o in options(belief, STOOD, shelf.tables, SHOP, order=()) if len(o.repairs) > 1
+    )
     parts = sum(SHOP.charged(repair.price_eur) for repair in both.repairs)
     assert [line.text for line in both.quote.lines].count("Visit and looking for the fault") == 1
     assert sum(line.amount for line in both.quote.lines[2:]) == pytest.approx(parts)
     shorter = 0
     for pair in combinations(list(machine.repairs.values())[::4], 2):
         single = sum(
-            repair_quote(machine, (repair,), STOOD, shelf.tables, SHOP).minutes for repair in pair
+            repair_quote(machine, (repair,), STOOD, shelf.tables, shop=SHOP).minutes
+            for repair in pair
         )
-        together = repair_quote(machine, pair, STOOD, shelf.tables, SHOP).minutes
+        together = repair_quote(machine, pair, STOOD, shelf.tables, shop=SHOP).minutes
         assert together <= single + 1
         shorter += together < single - 5
     assert shorter
@@ -180,7 +187,7 @@ def test_the_set_is_the_cheapest_of_all_that_are_enough(shelf, kind, share):
         return sum(chance for case, chance in cases if case <= covered)
 
     def quoted(repairs):
-        return repair_quote(machine, repairs, STOOD, shelf.tables, SHOP)
+        return repair_quote(machine, repairs, STOOD, shelf.tables, shop=SHOP)
 
     among = sorted(machine.repairs.values(), key=lambda r: (-held((r,)), r.id))[:AMONG]
     wanted = share * (1 - belief.healthy)
@@ -198,7 +205,9 @@ def test_while_nothing_is_proved_what_needs_no_part_comes_first_and_says_why(she
     model = model_of(f7)
     vague = infer(model, prior(model, 7, shelf.tables.engine), Evidence(told))
     found = [
-        o for o in options(vague, STOOD, shelf.tables, SHOP, ("drain_pump.part",)) if o.repairs
+        o
+        for o in options(vague, STOOD, shelf.tables, SHOP, order=("drain_pump.part",))
+        if o.repairs
     ]
     bought = [not option.free for option in found if len(option.repairs) == 1]
     assert bought == sorted(bought)
@@ -207,6 +216,8 @@ def test_while_nothing_is_proved_what_needs_no_part_comes_first_and_says_why(she
 
 
 def test_a_part_that_is_proved_leads(shelf, belief):
-    found = options(belief, STOOD, shelf.tables, SHOP, ("drain_pump.part", "filter_blocked.clean"))
+    found = options(
+        belief, STOOD, shelf.tables, SHOP, order=("drain_pump.part", "filter_blocked.clean")
+    )
     assert found[0].key == "drain_pump.part"
     assert found[0].proved

@@ -24,7 +24,7 @@ def test_a_pump_quoted_by_hand(shelf, f7):
     base cover, filter and pump, tipped and stood up again; the fitting; back; a leak watch. 44 with
     a tenth on top; visit 40; a fifth of tax."""
     repair, strip = f7.repairs["drain_pump.part"], shelf.tables.strip
-    got = repair_quote(f7, (repair,), STOOD, shelf.tables, SHOP)
+    got = repair_quote(f7, (repair,), STOOD, shelf.tables, shop=SHOP)
     taken_off = ("filter_flap", "filter_cap", "base_cover", "pump_out")
     records = [f7.operations[name] for name in taken_off]
     off = sum(record.minutes for record in records)
@@ -52,7 +52,7 @@ def test_the_labour_of_every_repair_is_the_plans_to_the_minute(shelf, kind):
         owed |= set(machine.components[repair.component].owes)
         proofs = sum(tables.strip.proofs[name] for name in owed)
         whole = best.minutes + repair.minutes + proofs
-        assert repair_quote(machine, (repair,), STOOD, tables, SHOP).minutes == round(whole)
+        assert repair_quote(machine, (repair,), STOOD, tables, shop=SHOP).minutes == round(whole)
 
 
 def test_what_was_opened_to_look_makes_no_repair_cheaper(f7):
@@ -65,13 +65,13 @@ def test_what_was_opened_to_look_makes_no_repair_cheaper(f7):
 
 def test_another_currency(shelf, f7):
     dollars = replace(SHOP, currency="USD", per_eur=1.1, mains_v=120, mains_hz=60, units="us")
-    got = repair_quote(f7, (f7.repairs["drain_pump.part"],), STOOD, shelf.tables, dollars)
+    got = repair_quote(f7, (f7.repairs["drain_pump.part"],), STOOD, shelf.tables, shop=dollars)
     assert got.lines[2].amount == pytest.approx(44 * 1.1 * 1.1, abs=0.01)
 
 
 def test_the_band_of_the_visit_is_ordered_and_holds_the_likely_repair(shelf, f7, belief):
     low, high = visit_band(cheapest_repairs(belief, STOOD, shelf.tables, SHOP), SHOP)
-    pump = repair_quote(f7, (f7.repairs["drain_pump.part"],), STOOD, shelf.tables, SHOP).total
+    pump = repair_quote(f7, (f7.repairs["drain_pump.part"],), STOOD, shelf.tables, shop=SHOP).total
     assert 48 <= low <= pump <= high
 
 
@@ -81,7 +81,7 @@ def test_whoever_reads_a_quote_can_reckon_it_again(shelf, kind):
     lines."""
     machine = shelf.machine(kind)
     for repair in machine.repairs.values():
-        got = repair_quote(machine, (repair,), STOOD, shelf.tables, SHOP)
+        got = repair_quote(machine, (repair,), STOOD, shelf.tables, shop=SHOP)
         minutes = int(re.fullmatch(r"Labour, (\d+) min", got.lines[1].text).group(1))
         assert got.lines[1].amount == pytest.approx(minutes * SHOP.rate_per_hour / 60, abs=0.005)
         if repair.price_eur:

@@ -109,7 +109,7 @@ class TestApi:
             ("/jobs/import", {"format": "bottega-job", "version": 99}, 422),
         ],
     )
-    def test_errors_are_problem_json_of_one_shape(self, browser, demo, address, body, status):
+    def test_errors_are_problem_json_of_one_shape(self, browser, demo, address, body, *, status):
         before = seq(demo)
         answer = api(browser, address, body)
         assert answer.status_code == status

@@ -69,7 +69,7 @@ def unseen(page):
     return {name: [value for n, value in found if n == name] for name, _ in found}
 
 
-def again(browser, page, text, said, well=()):
+def again(browser, page, text, said, *, well=()):
     fields = {**CALL, **unseen(page), "text": text, "said": list(said), "well": list(well)}
     return browser.form("/call/preview", **fields).text
 
@@ -79,9 +79,9 @@ def test_ticks_and_unticks_win_until_the_text_is_rewritten_against_them(browser)
     page = browser.form("/call/preview", **{**CALL, "text": text}).text
     assert ticked(page, "said") == {"says_hums", "says_water_stays"}
     assert ticked(page, "well") == {"says_no_spin"}
-    page = again(browser, page, text, ["says_water_stays", "says_cold"], ["says_no_spin"])
+    page = again(browser, page, text, ["says_water_stays", "says_cold"], well=["says_no_spin"])
     assert ticked(page, "said") == {"says_water_stays", "says_cold"}
-    page = again(browser, page, text + " today", ticked(page, "said"), [])
+    page = again(browser, page, text + " today", ticked(page, "said"), well=[])
     assert ticked(page, "said") == {"says_water_stays", "says_cold"}
     assert ticked(page, "well") == set()
     page = again(browser, page, "It heats well and is humming", ticked(page, "said"))

@@ -27,7 +27,7 @@ KINDS = ("FB", "FD", "FI", "SL", "TD", "TG", "TS", "WD")
 def answers(workshop):
     def made(kind):
         call = Call(machine=kind, age_years=5, place="Quay")
-        return open_job(workshop, call, Words(""), "Ilaria Venn", f"layers-of-{kind}")
+        return open_job(workshop, call, Words(""), "Ilaria Venn", event_id=f"layers-of-{kind}")
 
     return made
 

@@ -14,7 +14,7 @@ from bottega.core.job.events import Rebased
 
 def taken(demo, kind):
     call = Call(machine=kind, age_years=6, place="Quay", power="on", water="out")
-    return open_job(demo, call, Words("It does not spin."), "Ilaria Venn", new_id()).number
+    return open_job(demo, call, Words("It does not spin."), "Ilaria Venn", event_id=new_id()).number
 
 
 def note(browser, demo, number, **fields):
@@ -64,7 +64,7 @@ def test_a_sheet_typed_in_later_takes_nothing_of_it_away(browser, demo):
     note(browser, demo, number, result="codes", codes="emptying")
     machine = demo.machine("FB", "nembrio-f9")
     move = Rebased(revision=machine.revision, sheet="nembrio-f9")
-    answer = record(demo, number, move, "Ilaria Venn", new_id())
+    answer = record(demo, number, move, "Ilaria Venn", event_id=new_id())
     assert answer.machine is machine
     told = {f.source.subject for f in answer.evidence.findings if f.answer == "stored"}
     assert told == {"emptying"}

@@ -15,13 +15,15 @@ REPAIR = "sensor_plug_loose.reseat"
 
 def test_the_day_is_filled_in_and_kept_as_it_stands(browser, demo):
     call = Call(machine="nembrio-f7", age_years=6, place="Quay", power="off", water="out")
-    number = open_job(demo, call, Words("It never stops filling."), "Pia Lund", new_id()).number
+    number = open_job(
+        demo, call, Words("It never stops filling."), "Pia Lund", event_id=new_id()
+    ).number
     for body in (
         {"kind": "took_off", "operation": "top"},
         {"kind": "decided", "choice": "repair", "repair": REPAIR},
         {"kind": "repaired", "repair": REPAIR},
     ):
-        record(demo, number, parse_body(body), "Pia Lund", new_id())
+        record(demo, number, parse_body(body), "Pia Lund", event_id=new_id())
     machine = diagnose(demo, number).machine
     wait = again_after(REPAIR, machine, demo.shelf.tables.engine)
     day = (demo.now().astimezone().date() + timedelta(days=wait.days)).isoformat()

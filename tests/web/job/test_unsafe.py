@@ -48,7 +48,7 @@ def test_it_loads_and_says_what_breaks(browser, demo, old):
     assert said.count("Kept as it was noted; it would be refused today") == 2
     answer = diagnose(demo, old)
     marked = set(breaking_of(demo, answer))
-    events = {e.event.id: e.event.body for e in answer.job.live}
+    events = {e.event.id: e.body for e in answer.job.live}
     assert {type(events[name]) for name in marked} == {StateChanged, Checked}
 
 

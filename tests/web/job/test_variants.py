@@ -17,7 +17,7 @@ FIRST, LATER = "nembrio-f7", "nembrio-f7-white"
 def number(demo):
     call = Call(machine=FIRST, age_years=6, place="Quay", power="off", water="out")
     words = Words("The programme takes far too long.")
-    return open_job(demo, call, words, "Ilaria Venn", new_id()).number
+    return open_job(demo, call, words, "Ilaria Venn", event_id=new_id()).number
 
 
 @pytest.mark.parametrize("station", ["call", "safe"])
@@ -44,7 +44,7 @@ def test_it_is_this_one_moves_the_job_and_its_windows(browser, demo, number, sta
 
 def test_a_model_that_comes_in_one_asks_nothing(browser, demo):
     call = Call(machine="nembrio-f9", age_years=6, place="Quay", power="off", water="out")
-    other = open_job(demo, call, Words("It hums."), "Ilaria Venn", new_id()).number
+    other = open_job(demo, call, Words("It hums."), "Ilaria Venn", event_id=new_id()).number
     assert "Which one is it?" not in browser.get(f"/jobs/{other}/call").text
     assert variants_of(demo, demo.machine("FB", None)) == []
 
@@ -72,7 +72,9 @@ def test_is_that_a_fault_is_answered_at_the_call_and_beside_the_card(browser, de
 
 def test_without_a_sheet_the_card_on_the_machine_says_it(browser, demo):
     call = Call(machine="TS", age_years=6, place="Quay", power="off", water="out")
-    other = open_job(demo, call, Words("It takes far too long."), "Ilaria Venn", new_id()).number
+    other = open_job(
+        demo, call, Words("It takes far too long."), "Ilaria Venn", event_id=new_id()
+    ).number
     page = browser.get(f"/jobs/{other}/prove?check=look_programme_card").text
     assert "the card on the machine does" in page
     assert "Is that a fault?" not in page
@@ -99,13 +101,13 @@ def test_a_reading_judged_by_the_others_window_is_named_until_it_is_entered_agai
 
     for operation in ("filter_flap", "filter_cap"):
         off = {"kind": "took_off", "operation": operation}
-        record(demo, number, parse_body(off), "Ilaria Venn", new_id())
+        record(demo, number, parse_body(off), "Ilaria Venn", event_id=new_id())
     assert read("135").status_code == 303
     named = "Judged by another window"
     assert named not in browser.get(f"/jobs/{number}/prove").text
     (other,) = [c for c in variants_of(demo, diagnose(demo, number).machine) if not c.here]
     move = {"kind": "rebased", "revision": other.revision, "sheet": other.sheet}
-    record(demo, number, parse_body(move), "Ilaria Venn", new_id())
+    record(demo, number, parse_body(move), "Ilaria Venn", event_id=new_id())
     page = browser.get(f"/jobs/{number}/prove").text
     assert named in page
     assert "prove?check=measure_pump_coil" in page
@@ -132,7 +134,13 @@ def test_a_serial_that_is_of_another_variant_is_said_and_put_right_with_one_pres
     browser, demo, number, serial, says
 ):
     if serial:
-        record(demo, number, parse_body({"kind": "identified", "serial": serial}), "Pia", new_id())
+        record(
+            demo,
+            number,
+            parse_body({"kind": "identified", "serial": serial}),
+            "Pia",
+            event_id=new_id(),
+        )
     page = browser.get(f"/jobs/{number}/prove").text
     assert ("is of the variant" in page) == says
     if not says:

@@ -19,7 +19,7 @@ def taken(demo, kind, said="It stops in the middle.", meant=("says_stops",)):
         machine=kind, age_years=6, place="Quay", power="on", taps="open", water="out", door="shut"
     )
     words = Words(said, exact=meant)
-    return open_job(demo, call, words, "Ilaria Venn", new_id()).number
+    return open_job(demo, call, words, "Ilaria Venn", event_id=new_id()).number
 
 
 def watch(browser, demo, number, **fields):

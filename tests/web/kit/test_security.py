@@ -161,13 +161,13 @@ def test_who_goes_away_in_the_middle_of_an_answer_is_no_error(workshop, caplog):
         if message["type"] == "http.response.body":
             raise RuntimeError("the handler is closed")
 
-    assert answered(app, "/shop", [None], gone, "GET") == []
+    assert answered(app, "/shop", [None], gone, method="GET") == []
     assert caplog.text == ""
     with pytest.raises(RuntimeError, match="closed"):
-        answered(app, "/shop", [b""], gone, "GET")
+        answered(app, "/shop", [b""], gone, method="GET")
 
 
-def answered(app, address, parts, send=None, method="POST"):
+def answered(app, address, parts, send=None, *, method="POST"):
     """Ask as a server would: parts of the body, None where the client goes away. Returns what was
     answered."""
     said, parts = [], list(parts)

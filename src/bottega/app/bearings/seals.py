@@ -144,7 +144,7 @@ def seat_fields(workshop: Workshop, hub: HubRecord) -> dict[str, str]:
 
 
 def chosen(
-    workshop: Workshop, answer: Answer, typed: Mapping[str, str], names: str, reason: str
+    workshop: Workshop, answer: Answer, typed: Mapping[str, str], names: str, *, reason: str
 ) -> Substituted:
     """Return the event of a stack chosen for a job, its seat as it was measured. Raises
     BadValue."""

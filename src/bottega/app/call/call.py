@@ -72,6 +72,7 @@ def open_job(
     call: Call,
     words: Words,
     author: str,
+    *,
     event_id: str,
     number: str | None = None,
 ) -> Answer:
@@ -83,7 +84,7 @@ def open_job(
     """
     known = workshop.log.job_of(event_id)
     if known is not None:
-        return _opened_before(workshop, known, event_id, call, words)
+        return _opened_before(workshop, known, event_id, call, words=words)
     machine, body = opening(workshop, call)
     events = [new_event(workshop, body, author, event_id)]
     complaint = listened(workshop, machine, words).complaint
@@ -101,7 +102,7 @@ def open_job(
         known = workshop.log.job_of(event_id)
         if known is None:
             raise Refused(f"{sentence(error)} Load the page again.", "id") from error
-        return _opened_before(workshop, known, event_id, call, words)
+        return _opened_before(workshop, known, event_id, call, words=words)
     answer = replace(answer, number=chosen_number)
     keep(workshop, answer)
     return answer
@@ -205,7 +206,7 @@ def sheets_like(workshop: Workshop, plate: Plate) -> list[tuple[str, str]]:
 
 
 def _opened_before(
-    workshop: Workshop, number: str, event_id: str, call: Call, words: Words
+    workshop: Workshop, number: str, event_id: str, call: Call, *, words: Words
 ) -> Answer:
     """Return the job this call was opened as before. Raises Refused when the id is of something
     else, or the call is another."""

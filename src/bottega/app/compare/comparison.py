@@ -106,7 +106,7 @@ def _found(answer: Answer, entries: list[Entry]) -> dict[tuple[str, str], str]:
     """Return the last of everything found, by kind and name."""
     found: dict[tuple[str, str], str] = {}
     for entry in entries:
-        body = entry.event.body
+        body = entry.body
         if isinstance(body, PanelRead):
             found["codes", "Stored codes"] = told(answer.machine, body)[1]
         elif isinstance(body, Marked):

@@ -19,7 +19,9 @@ def choices(workshop: Workshop, answer: Answer) -> list[Option]:
     """Return the ways to decide, in the plan's order."""
     order, fails = answer.plan.ends.repairs, answer.evidence.keeps_failing
     stood, tables = stood_of(answer.job), workshop.shelf.tables
-    found = options(answer.belief, stood, tables, workshop.settings, order, keeps_failing=fails)
+    found = options(
+        answer.belief, stood, tables, workshop.settings, order=order, keeps_failing=fails
+    )
     missing = untried(answer, workshop.settings.prove_at) or fails_still(answer)
     return [option for option in found if option.choice != "nothing_wrong" or not missing]
 
@@ -87,7 +89,7 @@ def bill(workshop: Workshop, option: Option) -> tuple[QuoteLine, ...]:
 
 
 def decision(
-    workshop: Workshop, answer: Answer, choice: str, repair: str | None, reason: str
+    workshop: Workshop, answer: Answer, choice: str, repair: str | None, *, reason: str
 ) -> Decided:
     """Return the decision with its quote as it stands; ``repair`` is a repair's id, or those of a
     set joined by commas. Raises BadValue for a choice that is not offered."""

@@ -125,7 +125,7 @@ def _ran_well(job: Job, machine: MachineType) -> bool:
     """Return whether every function was run in turn and went well, since anything was changed."""
     well = machine.checks[RUN].outcomes[0].id
     for entry in reversed(job.live):
-        body = entry.event.body
+        body = entry.body
         if isinstance(body, Checked) and body.check == RUN:
             return body.outcome == well
         if isinstance(body, (Repaired, PutBack)):
@@ -136,7 +136,7 @@ def _ran_well(job: Job, machine: MachineType) -> bool:
 def _stored(job: Job) -> tuple[str, ...]:
     """Return the codes that were read last and not cleared since."""
     for entry in reversed(job.live):
-        body = entry.event.body
+        body = entry.body
         if isinstance(body, CodesCleared):
             return ()
         if isinstance(body, PanelRead):
@@ -147,7 +147,7 @@ def _stored(job: Job) -> tuple[str, ...]:
 def _reads_bad(machine: MachineType, body: Checked) -> bool:
     check = machine.checks.get(body.check)
     outcome = check.outcome(body.outcome) if check else None
-    return outcome is not None and outcome.chances[0] < max(outcome.chances)
+    return outcome is not None and outcome.is_bad
 
 
 def _settled(answer: Answer, choice: str) -> Verdict:

@@ -111,6 +111,7 @@ def diagnose_events(
     number: str,
     events: list[Event],
     settings: ShopSettings,
+    *,
     machine: MachineType | None = None,
 ) -> Answer:
     """Return the answer for a list of events, stored or not; with another machine type than its own
@@ -157,11 +158,19 @@ def _reasoned(
         model, engine = workshop.engine.model(machine), tables.engine
         before = prior(model, age, engine, odds)
         sense = make_sense(model, before, found)
-        checks = available(machine, model, sense.evidence, gone, done, often)
+        checks = available(machine, model, sense.evidence, gone, done=done, often=often)
         reaching = workshop.reaching(machine)
-        steps = plan(sense.belief, sense.evidence, job.state, reaching, money, engine, checks)
+        steps = plan(
+            sense.belief,
+            sense.evidence,
+            job.state,
+            reaching,
+            prices=money,
+            engine=engine,
+            available=checks,
+        )
         out = leave_one_out(model, before, sense.evidence)
-        odd = conflict(model, before, sense.evidence, sense.belief, out)
+        odd = conflict(model, before, sense.evidence, sense.belief, out=out)
         return Reasoned(before, sense, steps, out, odd)
 
     return workshop.reasoned.get((machine, workshop.edition, age, *own), make)
@@ -189,6 +198,7 @@ def available(
     model: DiagnosisModel,
     found: Evidence,
     gone: Collection[str],
+    *,
     done: Collection[str],
     often: bool,
 ) -> list[str]:
@@ -227,9 +237,16 @@ def step_for(workshop: Workshop, answer: Answer, check_id: str) -> Step:
         money = prices(workshop.settings, answer.machine)
         among = [*steps, check_id]
         found = plan(
-            belief, answer.evidence, job.state, answer.reaching, money, engine, among, shown_ahead=0
+            belief,
+            answer.evidence,
+            job.state,
+            answer.reaching,
+            prices=money,
+            engine=engine,
+            available=among,
+            shown_ahead=0,
         )
         steps = {step.check.id: step for step in found.steps}
     step = steps[check_id]
-    ((told, moved),) = previews(belief, answer.evidence, job.state, [step.check], engine)
+    ((told, moved),) = previews(belief, answer.evidence, job.state, [step.check], engine=engine)
     return step._replace(outcomes=told, parts_faults=moved)

@@ -127,9 +127,9 @@ def superseded(job: Job) -> dict[str, str]:
         if last[entry.epoch, body.check] != entry.event.id
     }
     said = [
-        (entry.event.id, entry.event.body.adds)
+        (entry.event.id, entry.body.adds)
         for entry in job.live
-        if isinstance(entry.event.body, Complained)
+        if isinstance(entry.body, Complained)
     ]
     last_whole = max((n for n, (_, adds) in enumerate(said) if not adds), default=0)
     return repeated | {event: "put right since" for event, _ in said[:last_whole]}

@@ -37,7 +37,7 @@ def newer_sheet(workshop: Workshop, answer: Answer) -> Newer | None:
     def make() -> Answer:
         return readable(
             answer.number,
-            lambda: diagnose_events(workshop, answer.number, events, settings, present),
+            lambda: diagnose_events(workshop, answer.number, events, settings, machine=present),
         )
 
     try:

@@ -10,8 +10,7 @@ from pydantic import TypeAdapter, ValidationError
 from bottega.app.answer import Answer
 from bottega.app.decide.decision import refuse_unfounded
 from bottega.app.errors import BadValue, Refused, Stale, Unreadable
-from bottega.app.job.answer import diagnose, foreseen, keep, read_events
-from bottega.app.job.machine import machine_of
+from bottega.app.job.answer import diagnose, foreseen, keep
 from bottega.app.job.room import refuse_full
 from bottega.app.job.sent import refuse_other
 from bottega.app.job.standing import law_of
@@ -21,7 +20,6 @@ from bottega.app.measure.reading import judged
 from bottega.app.values import refused
 from bottega.app.workshop import Workshop
 from bottega.core.job.events import AnyBody, Checked, Decided, Event, Proved, Rebased, Withdrawn
-from bottega.core.job.fold import fold
 from bottega.core.job.kinds import allow
 from bottega.core.job.refusal import JobRefusal
 from bottega.core.job.safety import Law, as_left
@@ -38,36 +36,70 @@ def record(
     number: str,
     body: AnyBody,
     author: str,
+    *,
     event_id: str,
     seen: int | None = None,
 ) -> Answer:
-    """Append one event and return the job's new answer. The same event again changes nothing.
+    """Append one event to a job's log and return the job's new answer. Raises NotFound, and what
+    ``record_on`` raises.
+
+    Of a job that cannot be worked out, an entry can only be withdrawn.
+    """
+    try:
+        before = diagnose(workshop, number)
+    except Unreadable:
+        if not isinstance(body, Withdrawn):
+            raise
+        return _withdraw_blind(workshop, number, new_event(workshop, body, author, event_id))
+    return record_on(workshop, before, body, author, event_id=event_id, seen=seen)
+
+
+def record_on(
+    workshop: Workshop,
+    before: Answer,
+    body: AnyBody,
+    author: str,
+    *,
+    event_id: str,
+    seen: int | None = None,
+) -> Answer:
+    """Append one event to a job as it was read, and return the job's new answer: the one its page
+    shows next. The same event again changes nothing.
 
     ``seen`` is how many events the author had before them; when the log has moved on since, Stale
-    is raised and nothing is written. Raises NotFound, Refused, BadValue, Stale, Unreadable.
+    is raised and nothing is written. Raises Refused, BadValue, Stale, Unreadable.
     """
     event = new_event(workshop, body, author, event_id)
-    if isinstance(body, Withdrawn) and not _readable(workshop, number):
-        return _withdraw_blind(workshop, number, event)
-    events = read_events(workshop, number)
-    known = next((known for known in events if known.id == event.id), None)
-    if known is not None:
-        refuse_other(known.body, event.body)
-        return diagnose(workshop, number)
-    refuse_stale(events, event.id, seen)
-    event = event.model_copy(update={"body": _allowed(workshop, number, events, event)})
-    answer = foreseen(workshop, number, [*events, event])
-    _append(workshop, number, event, len(events), summary_of(workshop, answer))
+    if _has(before, event):
+        return before
+    refuse_stale(before, event.id, seen)
+    event = event.model_copy(update={"body": _allowed(workshop, before, event)})
+    answer = foreseen(workshop, before.number, [*before.job.events, event])
+    try:
+        _append(workshop, before.number, event, before.seq, summary=summary_of(workshop, answer))
+    except Stale:
+        after = diagnose(workshop, before.number)
+        if _has(after, event):  # sent twice at once, and the other was first
+            return after
+        raise
     keep(workshop, answer)
-    workshop.bell.ring(number, answer.seq, author)
+    workshop.bell.ring(answer.number, answer.seq, author)
     return answer
 
 
-def refuse_stale(events: list[Event], event_id: str, seen: int | None) -> None:
+def _has(answer: Answer, event: Event) -> bool:
+    """Return whether an event is in a job's log. Raises Refused where its id is another's."""
+    known = next((known for known in answer.job.events if known.id == event.id), None)
+    if known is not None:
+        refuse_other(known.body, event.body)
+    return known is not None
+
+
+def refuse_stale(before: Answer, event_id: str, seen: int | None) -> None:
     """Raise Stale where the log has moved on since ``seen`` events, unless this entry is in it."""
-    known = any(event.id == event_id for event in events)
-    if not known and seen is not None and seen != len(events):
-        raise Stale(_moved(len(events) - seen))
+    known = any(event.id == event_id for event in before.job.events)
+    if not known and seen is not None and seen != before.seq:
+        raise Stale(_moved(before.seq - seen))
 
 
 def parse_body(raw: dict[str, Any]) -> AnyBody:
@@ -80,19 +112,21 @@ def parse_body(raw: dict[str, Any]) -> AnyBody:
 
 
 def undo(
-    workshop: Workshop, number: str, author: str, event_id: str, seen: int | None = None
+    workshop: Workshop, number: str, author: str, event_id: str, *, seen: int | None = None
 ) -> Answer:
     """Withdraw the newest event that may be withdrawn. Raises Refused when there is none."""
-    events = read_events(workshop, number)
-    known = next((known for known in events if known.id == event_id), None)
+    before = diagnose(workshop, number)
+    known = next((known for known in before.job.events if known.id == event_id), None)
     if known is not None:
         if not isinstance(known.body, Withdrawn):
             refuse_other(known.body, Withdrawn(event="the last entry"))
-        return diagnose(workshop, number)
-    last = fold(events).last_to_withdraw()
+        return before
+    last = before.job.last_to_withdraw()
     if last is None:
         raise Refused("There is nothing to withdraw but the opening of the job.")
-    return record(workshop, number, Withdrawn(event=last.id), author, event_id, seen)
+    return record_on(
+        workshop, before, Withdrawn(event=last.id), author, event_id=event_id, seen=seen
+    )
 
 
 def new_event(workshop: Workshop, body: AnyBody, author: str, event_id: str) -> Event:
@@ -103,12 +137,10 @@ def new_event(workshop: Workshop, body: AnyBody, author: str, event_id: str) -> 
         raise refused(error, "event") from error
 
 
-def _allowed(workshop: Workshop, number: str, events: list[Event], event: Event) -> AnyBody:
+def _allowed(workshop: Workshop, before: Answer, event: Event) -> AnyBody:
     """Return the body as it may be written: readings judged here. Raises Refused or BadValue when
     it may not."""
-    machine = machine_of(workshop, events)
-    job = fold(events, machine.charge is not None)
-    body = event.body
+    job, machine, body = before.job, before.machine, event.body
     if isinstance(body, Checked) and body.reading is not None:
         body = judged(workshop, job, machine, body)
     if isinstance(body, Proved):
@@ -116,9 +148,9 @@ def _allowed(workshop: Workshop, number: str, events: list[Event], event: Event)
     if isinstance(body, Rebased):
         machine = _moved_to(workshop, machine, body)
     if isinstance(body, Decided):
-        refuse_unfounded(workshop, diagnose(workshop, number), body)
+        refuse_unfounded(workshop, before, body)
     try:
-        allow(job, machine, body, _law(workshop, diagnose(workshop, number), event.at))
+        allow(job, machine, body, _law(workshop, before, event.at))
     except JobRefusal as error:
         raise Refused(str(error), error.field) from error
     return as_left(job, machine, body) if isinstance(body, Checked) else body
@@ -140,7 +172,7 @@ def _law(workshop: Workshop, answer: Answer, at: datetime) -> Law:
 
 
 def _append(
-    workshop: Workshop, number: str, event: Event, after_seq: int, summary: Summary | None = None
+    workshop: Workshop, number: str, event: Event, after_seq: int, *, summary: Summary | None = None
 ) -> None:
     refuse_full(workshop, number, event)
     try:
@@ -151,14 +183,6 @@ def _append(
         raise Refused(
             "The form's id is that of another entry. Load the page again.", "id"
         ) from error
-
-
-def _readable(workshop: Workshop, number: str) -> bool:
-    try:
-        diagnose(workshop, number)
-    except Unreadable:
-        return False
-    return True
 
 
 def _withdraw_blind(workshop: Workshop, number: str, event: Event) -> Answer:

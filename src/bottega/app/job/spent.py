@@ -20,7 +20,7 @@ class Spent:
 def spent_on(answer: Answer, shop: ShopSettings) -> Spent:
     """Return what the checks, repairs and operations noted so far take by the library's times."""
     job, machine = answer.job, answer.machine
-    bodies = [entry.event.body for entry in job.live]
+    bodies = [entry.body for entry in job.live]
     moved = [b for b in bodies if isinstance(b, (TookOff, PutBack))]
     minutes = sum(
         (
@@ -29,11 +29,7 @@ def spent_on(answer: Answer, shop: ShopSettings) -> Spent:
                 for _, b in job.checked()
                 if b.check in machine.checks
             ),
-            *(
-                machine.repairs[r.repair].minutes
-                for r in job.repairs
-                if r.repair in machine.repairs
-            ),
+            *(repair.minutes for repair in job.repairs_made(machine)),
             *(
                 _minutes(machine.operations[b.operation], b)
                 for b in moved
@@ -42,8 +38,7 @@ def spent_on(answer: Answer, shop: ShopSettings) -> Spent:
         ),
         start=0.0,
     )
-    made = [machine.repairs[r.repair] for r in job.repairs if r.repair in machine.repairs]
-    parts = sum(shop.charged(repair.price_eur) for repair in made)
+    parts = sum(shop.charged(repair.price_eur) for repair in job.repairs_made(machine))
     return Spent(minutes, minutes * shop.rate_per_hour / 60 + parts)
 
 

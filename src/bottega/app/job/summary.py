@@ -137,7 +137,7 @@ def summary_of(workshop: Workshop, answer: Answer) -> Summary:
         put_right=put_right(job, machine) if job.handed_over else (),
         good=good_readings(job, machine) if job.handed_over else (),
     )
-    closed = [e.event.at for e in job.live if e.event.body == job.handed_over]
+    closed = [e.event.at for e in job.live if e.body == job.handed_over]
     words = (machine.title, machine.about, sheet.place, job.opened.customer, headline, next_step)
     spoken = (job.complaint.text if job.complaint else "", *(job.panel.codes if job.panel else ()))
     return Summary(
@@ -152,7 +152,7 @@ def summary_of(workshop: Workshop, answer: Answer) -> Summary:
 
 
 def _unlisted(job: Job) -> tuple[tuple[str, str], ...]:
-    bodies = [entry.event.body for entry in job.live if isinstance(entry.event.body, PanelRead)]
+    bodies = [entry.body for entry in job.live if isinstance(entry.body, PanelRead)]
     return tuple({shown: body.photo for body in bodies for shown in body.unlisted}.items())
 
 
@@ -165,17 +165,14 @@ def lane_of(job: Job) -> LaneName:
 
 def put_right(job: Job, machine: MachineType) -> tuple[str, ...]:
     """Return the faults put right on a job that a check had shown."""
-    made = [machine.repairs[r.repair] for r in job.repairs if r.repair in machine.repairs]
-    ended = dict.fromkeys(fault for repair in made for fault, _ in repair.covers)
-    return tuple(fault for fault in ended if spoken_for(job, machine, fault))
+    return tuple(f for f in job.faults_ended(machine) if spoken_for(job, machine, f))
 
 
 def good_readings(job: Job, machine: MachineType) -> tuple[tuple[str, float], ...]:
     """Return the last reading of everything measured that was found as it should be, on parts
     nothing was done to."""
-    made = [machine.repairs[r.repair] for r in job.repairs if r.repair in machine.repairs]
-    touched = {repair.component for repair in made}
-    touched |= {machine.faults[f].component for repair in made for f, _ in repair.covers}
+    touched = {repair.component for repair in job.repairs_made(machine)}
+    touched |= {machine.faults[fault].component for fault in job.faults_ended(machine)}
     found: dict[str, float] = {}
     for _, body in job.checked():
         check = machine.checks.get(body.check)

@@ -2,9 +2,8 @@
 
 from bottega.app.answer import Answer
 from bottega.app.errors import BadValue
-from bottega.app.job.answer import diagnose, read_events
 from bottega.app.job.bundle import MOST_PHOTO_BYTES, MOST_PHOTOS
-from bottega.app.job.record import record, refuse_stale
+from bottega.app.job.record import record_on, refuse_stale
 from bottega.app.photo.photo import drawn_anew
 from bottega.app.workshop import Workshop
 from bottega.core.job.events import PanelRead, TookOff
@@ -13,32 +12,33 @@ from bottega.store.photos import name_of
 
 def record_with_photo(
     workshop: Workshop,
-    number: str,
+    before: Answer,
     body: TookOff | PanelRead,
     raw: bytes,
+    *,
     author: str,
     event_id: str,
     seen: int,
 ) -> Answer:
     """Note an entry with its photo; a stale form's photo is not even drawn, and of one that is
-    refused none stays. Raises what ``record`` and ``drawn_anew`` raise, BadValue where the job has
-    as many photos as its file takes."""
-    refuse_stale(read_events(workshop, number), event_id, seen)
+    refused none stays. Raises what ``record_on`` and ``drawn_anew`` raise, and BadValue where the
+    job has as many photos as its file takes."""
+    refuse_stale(before, event_id, seen)
     drawn = drawn_anew(raw)
-    _refuse_beyond(workshop, number, drawn)
+    _refuse_beyond(workshop, before, drawn)
     name, new = name_of(drawn), workshop.photos.keep(drawn)
     try:
         noted = body.model_copy(update={"photo": name})
-        return record(workshop, number, noted, author, event_id, seen)
+        return record_on(workshop, before, noted, author, event_id=event_id, seen=seen)
     except Exception:
         if new and not workshop.log.names_photo(name):
             workshop.photos.drop(name)
         raise
 
 
-def _refuse_beyond(workshop: Workshop, number: str, drawn: bytes) -> None:
+def _refuse_beyond(workshop: Workshop, before: Answer, drawn: bytes) -> None:
     """Raise BadValue where another photo would make a job that goes out and does not come back."""
-    bodies = (event.body for event in diagnose(workshop, number).job.events)
+    bodies = (event.body for event in before.job.events)
     names = {body.photo for body in bodies if isinstance(body, TookOff | PanelRead) and body.photo}
     if len(names | {name_of(drawn)}) > MOST_PHOTOS:
         raise BadValue(

@@ -80,7 +80,12 @@ def text_of(workshop: Workshop, sheet: str) -> str:
 
 
 def save(
-    workshop: Workshop, text: str, author: str, expected: str | None = None, seen: int | None = None
+    workshop: Workshop,
+    text: str,
+    author: str,
+    expected: str | None = None,
+    *,
+    seen: int | None = None,
 ) -> MachineType:
     """Take a sheet's YAML as a new revision and return its machine type.
 
@@ -140,12 +145,14 @@ def change(
         if not todo:
             return workshop.machine(workshop.shelf.sheets[sheet].archetype, sheet)
         if seen:
-            _refuse_overtaken(workshop, sheet, whole(seen, "seen", 0, MOST_REVISIONS), now, todo)
+            _refuse_overtaken(
+                workshop, sheet, whole(seen, "seen", 0, MOST_REVISIONS), now, changes=todo
+            )
         return save(workshop, written(text, *todo), author, sheet)
 
 
 def _refuse_overtaken(
-    workshop: Workshop, sheet: str, seen: int, now: Any, changes: list[Change]
+    workshop: Workshop, sheet: str, seen: int, now: Any, *, changes: list[Change]
 ) -> None:
     """Raise Stale where a value was set by somebody else after the revision that was seen."""
     then = _data_at(workshop, sheet, seen)
@@ -177,7 +184,13 @@ def _stands(data: Any, change: Change) -> bool:
 
 
 def new_sheet(
-    workshop: Workshop, maker: str, model: str, archetype: str, plate: dict[str, str], author: str
+    workshop: Workshop,
+    maker: str,
+    model: str,
+    archetype: str,
+    *,
+    plate: dict[str, str],
+    author: str,
 ) -> MachineType:
     """Make a sheet with its title and rating plate; the rest is added while working. Raises
     BadValue."""
@@ -302,7 +315,7 @@ def codes_from_csv(workshop: Workshop, sheet: str, raw: bytes) -> list[dict[str,
 
 
 def take_codes(
-    workshop: Workshop, sheet: str, rows: list[dict[str, str]], author: str, seen: str = ""
+    workshop: Workshop, sheet: str, rows: list[dict[str, str]], author: str, *, seen: str = ""
 ) -> MachineType:
     """Write a previewed code table into a sheet as one revision; ``seen`` is the revision its form
     was made from. Raises BadValue, BrokenSheet, Stale."""

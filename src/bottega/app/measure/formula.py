@@ -80,7 +80,7 @@ def work_out(
     record, system = formula_of(workshop, name), workshop.settings.units
     known = known_inputs(record, facts)
     fields = [
-        _field(key, n, asks, typed, known.get(key), system)
+        _field(key, n, asks, typed, known=known.get(key), system=system)
         for n, (key, asks) in enumerate(record.asks.items())
     ]
     if any(not field.text for field in fields):
@@ -114,6 +114,7 @@ def _field(
     place: int,
     asks: FormulaInput,
     typed: Mapping[str, str],
+    *,
     known: Known | None,
     system: System,
 ) -> Field:

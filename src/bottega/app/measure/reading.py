@@ -56,14 +56,14 @@ def own_of(workshop: Workshop, machine: MachineType, check: Check) -> Window | N
 
 
 def window_of(
-    workshop: Workshop, job: Job, machine: MachineType, check: Check, at: float | None = None
+    workshop: Workshop, job: Job, machine: MachineType, check: Check, *, at: float | None = None
 ) -> Window:
     """Return the expected value of a measurement on this job, ``at`` the temperature or level it
     is taken at. Raises BadValue when nothing says it."""
     try:
         plate, mains_v = plate_of(job, machine), workshop.settings.mains_v
         own, limits = own_of(workshop, machine, check), limits_of(workshop)
-        window = expected_window(machine, check, plate, mains_v, own, limits)
+        window = expected_window(machine, check, plate, mains_v, own=own, limits=limits)
         return window if at is None else window_at(machine, check, window, at)
     except ValueError as error:
         raise BadValue(sentence(error), "at") from error
@@ -85,7 +85,7 @@ def judged_otherwise(workshop: Workshop, answer: Answer) -> list[Check]:
         if reading is None or check is None or check.measure is None:
             continue
         try:
-            window = window_of(workshop, job, machine, check, reading.at)
+            window = window_of(workshop, job, machine, check, at=reading.at)
         except BadValue:
             continue
         if any(source.startswith(OWN) for source in (reading.source, window.source)):
@@ -117,9 +117,9 @@ def take_reading(
     check = _check_of(machine, check_id)
     quantity = quantity_of(workshop, check)
     at_unit, taken_at = _taken_at(workshop, machine, check, at)
-    window = window_of(workshop, job, machine, check, taken_at)
+    window = window_of(workshop, job, machine, check, at=taken_at)
     loose = _measured(typed, unit, quantity, within=False)
-    looks = [] if sure else doubts(machine, check, loose, window, quantity)
+    looks = [] if sure else doubts(machine, check, loose, window, quantity=quantity)
     if looks:
         limits = limits_in(window.low, window.high, window.unit, workshop.settings.units)
         raise BadValue(
@@ -192,7 +192,7 @@ def conditions_of(workshop: Workshop, job: Job) -> str:
 
 
 def looks_like(
-    workshop: Workshop, job: Job, machine: MachineType, check: Check, typed: str, unit: str
+    workshop: Workshop, job: Job, machine: MachineType, check: Check, *, typed: str, unit: str
 ) -> list[Suspicion]:
     """Return what a typed reading looks like instead; empty for one that cannot be read."""
     try:
@@ -200,7 +200,7 @@ def looks_like(
         window = window_of(workshop, job, machine, check)
     except BadValue:
         return []
-    return doubts(machine, check, measured, window, quantity_of(workshop, check))
+    return doubts(machine, check, measured, window, quantity=quantity_of(workshop, check))
 
 
 def _check_of(machine: MachineType, check_id: str) -> Check:

@@ -88,8 +88,8 @@ def report_of(answer: Answer, prove_at: float, system: System = "metric") -> Rep
         reasons = [(found_words(machine, finding), 0.0) for finding in well]
     done = []
     for entry in job.live:
-        if isinstance(entry.event.body, DONE):
-            what, detail = told(machine, entry.event.body)
+        if isinstance(entry.body, DONE):
+            what, detail = told(machine, entry.body)
             done.append(f"{what}{': ' + detail if detail else ''}")
     debts = [debt for debt in owed(job, machine) if debt.waivable]
     return Report(
@@ -123,8 +123,7 @@ def _cause(answer: Answer) -> str:
     """Return the fault the report speaks of: of those a repair was made for the one believed most;
     without a repair the leading one."""
     was, machine = answer.belief.fault_was(), answer.machine
-    repaired = [r.repair for r in answer.job.repairs if r.repair in machine.repairs]
-    covered = [fault for name in repaired for fault, _ in machine.repairs[name].covers]
+    covered = answer.job.faults_ended(machine)
     return max(covered, key=lambda fault: was[fault], default=answer.leading)
 
 

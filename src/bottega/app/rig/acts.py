@@ -32,6 +32,7 @@ def act(
     name: str,
     what: str,
     value: str,
+    *,
     seen: int,
     live: LiveTest = NOTHING_DECLARED,
 ) -> Stand:

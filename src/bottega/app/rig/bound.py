@@ -6,7 +6,7 @@ from bottega.app.answer import Answer
 from bottega.app.call.call import Call, Words, open_job
 from bottega.app.errors import Refused
 from bottega.app.job.answer import diagnose
-from bottega.app.job.record import record
+from bottega.app.job.record import record_on
 from bottega.app.measure.reading import take_reading
 from bottega.app.rig.fetch import stand
 from bottega.app.rig.hands import told_of
@@ -44,13 +44,13 @@ def call_about(workshop: Workshop, name: str, author: str, event_id: str) -> Ans
             taps="open" if found.machine.tap_open else "shut",
         )
         words = Words(text=told or "It is to be looked over", exact=said)
-        answer = open_job(workshop, call, words, author, event_id)
+        answer = open_job(workshop, call, words, author, event_id=event_id)
         workshop.rigs.keep(replace(found.ticket, job=answer.number))
         return answer
 
 
 def check_on_rig(
-    workshop: Workshop, number: str, check_id: str, author: str, event_id: str, seen: int | None
+    workshop: Workshop, number: str, check_id: str, author: str, *, event_id: str, seen: int | None
 ) -> Answer:
     """Do a check of a job at the machine it is bound to and write down what it tells. Raises
     Refused where the job has no machine, where something is in the way, or where nothing is
@@ -90,4 +90,4 @@ def check_on_rig(
     else:
         best = answer.machine.answer_for(check, told.state)
         body = Checked(check=check_id, outcome=best.id)
-    return record(workshop, number, body, author, event_id, seen)
+    return record_on(workshop, answer, body, author, event_id=event_id, seen=seen)

@@ -173,7 +173,7 @@ def _charged(at: Stand, point: str) -> bool:
 
 
 def meter(
-    workshop: Workshop, name: str, first: str, second: str, function: str, seen: int
+    workshop: Workshop, name: str, first: str, second: str, *, function: str, seen: int
 ) -> Stand:
     """Lay the meter's leads on two points and say what it shows. Raises Refused for a point that
     is behind something, BadValue for one there is not."""

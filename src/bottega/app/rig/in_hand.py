@@ -55,12 +55,7 @@ def refuse_in_hand(at: Stand, does: str) -> None:
 
 
 def _put_right(job: Job, machine: MachineType) -> frozenset[str]:
-    return frozenset(
-        fault
-        for done in job.repairs
-        if done.repair in machine.repairs
-        for fault, _ in machine.repairs[done.repair].covers
-    )
+    return frozenset(job.faults_ended(machine))
 
 
 def _follow(at: Stand, job: Job) -> None:

@@ -57,7 +57,7 @@ def held(at: Stand, what: str, value: str, for_check: str = "") -> Broken | None
     """Return what holds a hand's act back, None where it may be done."""
     state = state_of(at)
     before = standing(at.machine_type, state)
-    deeds = _deeds(at, state, before, what, value, for_check)
+    deeds = _deeds(at, state, before, what, value=value, for_check=for_check)
     return forbidden(at.tables.invariants.rows, before, deeds)
 
 
@@ -133,7 +133,7 @@ def measured_charge(at: Stand) -> float:
 
 
 def _deeds(
-    at: Stand, state: MachineState, before: Standing, what: str, value: str, for_check: str
+    at: Stand, state: MachineState, before: Standing, what: str, *, value: str, for_check: str
 ) -> Iterator[Deed]:
     machine = at.machine_type
     match what, value:
@@ -158,10 +158,10 @@ def _deeds(
         case "feel", _ if value in TURNED:
             yield Deed(replace(before, doing="turn_by_hand"))
         case "off", _:
-            yield to_work(machine, state, value, value not in state.off, before)
+            yield to_work(machine, state, value, value not in state.off, before=before)
         case "check", _:
             check = machine.checks[value]
-            yield from to_check(machine, check, before, covers(machine, state, check), ())
+            yield from to_check(machine, check, before, covers(machine, state, check), acts=())
 
 
 def _run(at: Stand, state: MachineState, before: Standing, name: str) -> Iterator[Deed]:
@@ -172,4 +172,4 @@ def _run(at: Stand, state: MachineState, before: Standing, name: str) -> Iterato
         yield to_run(before, False)
         return
     check = machine.checks[step.answers]
-    yield from to_check(machine, check, before, covers(machine, state, check), acts_of(step))
+    yield from to_check(machine, check, before, covers(machine, state, check), acts=acts_of(step))

@@ -23,11 +23,11 @@ def between(at: Stand, first: str, second: str, quantity: str) -> float | None:
     if quantity == "ac_volts":
         turning = max(machine.v["motor_coil_ohm"], MOTOR_OHM)
         v = {**machine.v, "motor_coil_ohm": turning}
-        net = net_of(v, machine.warmth.water_c, on, None, at.live)
+        net = net_of(v, machine.warmth.water_c, on, None, plugged=at.live)
         return volts_between(net, machine.v["mains_v"], first, second)
     if quantity not in ("resistance", "insulation") or at.live:
         return None
-    net = net_of(machine.v, machine.warmth.water_c, on, None, False)
+    net = net_of(machine.v, machine.warmth.water_c, on, None, plugged=False)
     ohm = resistance_ohm(net, first, second)
     return ohm if ohm is None or quantity == "resistance" else ohm / OHM_A_MEGOHM
 

@@ -85,7 +85,7 @@ def _done(machine: MachineType, job: Job) -> list[tuple[str, float, float]]:
     since the entry before. Gaps that are pauses are left out."""
     found = []
     for before, entry in pairwise(job.live):
-        body = entry.event.body
+        body = entry.body
         taken = (entry.event.at - before.event.at) / timedelta(minutes=1)
         if not isinstance(body, TookOff | PutBack) or not 0 < taken <= PAUSE_MIN:
             continue

@@ -60,7 +60,7 @@ def stage_minutes(job: Job) -> dict[str, float]:
 
 
 def _stage(entry: Entry, repaired: bool) -> str:
-    body: AnyBody = entry.event.body
+    body: AnyBody = entry.body
     match body:
         case TookOff() | Soaked():
             return "open"
@@ -99,7 +99,7 @@ def times_taken(workshop: Workshop, jobs: Iterable[Read]) -> list[TimesTaken]:
     for machine, job in jobs:
         if not job.repairs:
             continue
-        made = next(e.event for e in job.live if isinstance(e.event.body, Repaired))
+        made = next(e.event for e in job.live if isinstance(e.body, Repaired))
         work = _planned_as(workshop, machine, job.repairs[0].repair, planned)
         found.setdefault((work, made.author), []).append(stage_minutes(job))
     rows = [

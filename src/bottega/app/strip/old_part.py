@@ -24,8 +24,8 @@ def looks_at(machine: MachineType, component: str) -> Check | None:
 def old_part_of(answer: Answer) -> OldPart | None:
     """Return the part that came out last; None where nobody can look at it, or somebody did."""
     job, machine = answer.job, answer.machine
-    last = next((e for e in reversed(job.live) if isinstance(e.event.body, Repaired)), None)
-    made = last.event.body if last else None
+    last = next((e for e in reversed(job.live) if isinstance(e.body, Repaired)), None)
+    made = last.body if last else None
     repair = machine.repairs.get(made.repair) if isinstance(made, Repaired) else None
     if last is None or repair is None or repair.do != "part":
         return None

@@ -24,7 +24,7 @@ def plan_of(workshop: Workshop, answer: Answer, repair: RepairOption) -> StripPl
     soaking = soaking_of(workshop, answer)
     tables = workshop.shelf.tables
     job, machine = answer.job, machine_here(workshop, answer)
-    return plan(machine, tables, job.state, repair.way, soaking, job.stuck)
+    return plan(machine, tables, job.state, repair.way, soaking=soaking, stuck=job.stuck)
 
 
 def decided_repair(answer: Answer) -> RepairOption | None:
@@ -70,7 +70,7 @@ def soaking_of(workshop: Workshop, answer: Answer) -> dict[str, float]:
     so that a plan stands for a minute."""
     left: dict[str, float] = {}
     for entry in answer.job.live:
-        body = entry.event.body
+        body = entry.body
         if isinstance(body, Soaked):
             passed = (workshop.now() - entry.event.at) / timedelta(minutes=1)
             left[body.operation] = float(max(0, ceil(body.minutes - passed)))
@@ -84,7 +84,7 @@ def photos_of(answer: Answer) -> dict[str, str]:
     return {
         body.operation: body.photo
         for entry in answer.job.live
-        if isinstance(body := entry.event.body, TookOff) and body.photo
+        if isinstance(body := entry.body, TookOff) and body.photo
     }
 
 
@@ -93,7 +93,7 @@ def tags_of(answer: Answer) -> list[tuple[OperationRecord, str]]:
     said = {
         body.operation: body.tag
         for entry in answer.job.live
-        if isinstance(body := entry.event.body, TookOff) and body.tag
+        if isinstance(body := entry.body, TookOff) and body.tag
     }
     operations = answer.machine.operations
     return [(operations[n], said[n]) for n in answer.job.state.off if n in said and n in operations]

@@ -74,7 +74,7 @@ def thinking_of(workshop: Workshop, answer: Answer, upto: int | None = None) -> 
     rates = sorted(zip(model.fault_ids, by_fault, strict=True), key=lambda one: -one[1])[:TOP]
     return Thinking(
         faults=tuple((fault, fault_title(answer.machine, fault)) for fault in faults),
-        stages=tuple(_stages(workshop, answer, live, first, last, faults)),
+        stages=tuple(_stages(workshop, answer, live, first, last=last, shown=faults)),
         rates=tuple((fault_title(answer.machine, fault), p) for fault, p in rates),
         first=first + 1,
         last=last,
@@ -88,7 +88,13 @@ def _part(answer: Answer) -> int:
 
 
 def _stages(
-    workshop: Workshop, answer: Answer, live: list[Event], first: int, last: int, shown: list[str]
+    workshop: Workshop,
+    answer: Answer,
+    live: list[Event],
+    first: int,
+    *,
+    last: int,
+    shown: list[str],
 ) -> list[Stage]:
     machine, tables = answer.machine, workshop.shelf.tables
     stages: list[Stage] = []
@@ -99,12 +105,12 @@ def _stages(
         if evidence == before and not isinstance(event.body, Opened):
             continue
         before = evidence
-        stages.append(_stage(answer, event, evidence, stages[-1] if stages else None, shown))
+        stages.append(_stage(answer, event, evidence, stages[-1] if stages else None, shown=shown))
     return stages[1:] if first and len(stages) > 1 else stages
 
 
 def _stage(
-    answer: Answer, event: Event, evidence: Evidence, last: Stage | None, shown: list[str]
+    answer: Answer, event: Event, evidence: Evidence, last: Stage | None, *, shown: list[str]
 ) -> Stage:
     """Return what was believed after an event, and what it moved since the ``last`` one."""
     belief = make_sense(answer.belief.model, answer.before, evidence).belief

@@ -110,9 +110,9 @@ def read_job(workshop: Workshop, number: str) -> Read | None:
 def _told(where: tuple[str, MachineType], job: Job) -> PastJob:
     number, machine = where
     lines = tuple(
-        PastEvent(entry.event.at, entry.event.body.kind, *told(machine, entry.event.body))
+        PastEvent(entry.event.at, entry.body.kind, *told(machine, entry.body))
         for entry in job.live
-        if isinstance(entry.event.body, PanelRead | CodesCleared | Repaired)
+        if isinstance(entry.body, PanelRead | CodesCleared | Repaired)
     )
     return PastJob(
         number=number,

@@ -23,7 +23,7 @@ class Inside:
 
 
 def ball_rates_hz(
-    turns_s: float, balls: int, ball_mm: float, pitch_mm: float, angle: float = 1.0
+    turns_s: float, balls: int, ball_mm: float, pitch_mm: float, *, angle: float = 1.0
 ) -> dict[str, float]:
     """Return how often a spall is met on the outer ring, the inner ring and a ball, and how often
     the cage goes round, in hertz, the inner ring turning (kinematics of rolling bearings, ISO 15243

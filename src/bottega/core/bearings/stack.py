@@ -237,7 +237,7 @@ def _fits(table: SealTable, stock: Stock, step: Bore) -> bool:
 def _in_step(table: SealTable, seat: Seat, step: Bore) -> list[tuple[Placed, ...]]:
     """Return every row of seals in one step, packed from its shoulder; the empty one too."""
     fitting = [stock for stock in stock_of(table) if _fits(table, stock, step)]
-    return list(_grown(table, seat, step, fitting, (), step.from_))
+    return list(_grown(table, seat, step, fitting, row=(), at=step.from_))
 
 
 def _grown(
@@ -245,6 +245,7 @@ def _grown(
     seat: Seat,
     step: Bore,
     fitting: list[Stock],
+    *,
     row: tuple[Placed, ...],
     at: float,
 ) -> Iterator[tuple[Placed, ...]]:
@@ -256,14 +257,14 @@ def _grown(
         if at + stock.width_mm > step.to + TOUCH_MM:
             continue
         for to_water in (True, False):
-            placed = _placed(table, seat, step, stock, at, to_water)
+            placed = _placed(table, seat, step, stock, at=at, to_water=to_water)
             if placed is not None:
                 longer, ends = (*row, placed), at + stock.width_mm
-                yield from _grown(table, seat, step, fitting, longer, ends)
+                yield from _grown(table, seat, step, fitting, row=longer, at=ends)
 
 
 def _placed(
-    table: SealTable, seat: Seat, step: Bore, stock: Stock, at: float, to_water: bool
+    table: SealTable, seat: Seat, step: Bore, stock: Stock, *, at: float, to_water: bool
 ) -> Placed | None:
     """Return a seal in its place; None where its lip finds no shaft of its size, or it would shut
     the relief hole."""

@@ -74,11 +74,11 @@ def plan_of_day(members: Sequence[str], works: Sequence[DayWork], now: datetime)
                 min(own), max((task.end_h for task in rows[author] if task.past), default=0.0)
             )
             ended = min(max(max(own), min(own) + SHORTEST_MIN / 60), _hour(now, now))
-            _add(rows[author], began, ended, work, True)
+            _add(rows[author], began, ended, work, past=True)
         if work.waits:
             author = stamps[-1][1] if stamps else min(free, key=lambda name: free[name])
             length = max(work.minutes, SHORTEST_VISIT_MIN) / 60
-            _add(rows[author], free[author], free[author] + length, work, False)
+            _add(rows[author], free[author], free[author] + length, work, past=False)
             free[author] += length
     hour = _hour(now, now)
     inside = FIRST_HOUR <= hour < LAST_HOUR
@@ -100,7 +100,7 @@ def next_arrival(today: date, days: Sequence[int]) -> date:
     return today + timedelta(next_day_of(today.weekday(), days) or 1)
 
 
-def _add(tasks: list[DayTask], start_h: float, end_h: float, work: DayWork, past: bool) -> None:
+def _add(tasks: list[DayTask], start_h: float, end_h: float, work: DayWork, *, past: bool) -> None:
     start_h, end_h = max(start_h, FIRST_HOUR), min(end_h, LAST_HOUR)
     if end_h > start_h:
         tasks.append(DayTask(start_h, end_h, work.number, work.place, past))

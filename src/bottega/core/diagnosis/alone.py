@@ -26,7 +26,7 @@ class Alone:
 
 def after_code(model: DiagnosisModel, code: Code, engine: EngineTable) -> Alone:
     """Return what a stored code says by itself."""
-    return _after(model, read_code("", code, True, 0, 1.0), engine)
+    return _after(model, read_code("", code, True, 0, repeatability=1.0), engine)
 
 
 def after_check(model: DiagnosisModel, check: Check, outcome: str, engine: EngineTable) -> Alone:

@@ -147,7 +147,7 @@ class Outlook:
                 self._on_many(chances, outcomes, held[own], known[group[0]])
             else:
                 one = tuple(known[n] for n in group.tolist())
-                self._on_one(chances, outcomes, held[own], one, place[when[own]])
+                self._on_one(chances, outcomes, held[own], one, when=place[when[own]])
 
     @cached_property
     def _held_by_coming(self) -> Flags:
@@ -178,6 +178,7 @@ class Outlook:
         outcomes: Ints,
         at: Ints,
         occasions: tuple[Occasion, ...],
+        *,
         when: Ints,
     ) -> None:
         """Put in the answers of checks on one occasion: of those who may act, by how likely each

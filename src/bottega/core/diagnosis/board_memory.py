@@ -27,7 +27,7 @@ class Memory:
 
     def follow(self, entry: Entry, machine: MachineType) -> None:
         """Take in what was done: a clear, a run, a check with the power on, a calibration."""
-        body = entry.event.body
+        body = entry.body
         if isinstance(body, CodesCleared):
             self.clears, self.cleared_in = self.clears + 1, entry.epoch
             self.shown, self.shown_all = set(), False
@@ -53,6 +53,7 @@ def panel_findings(
     body: PanelRead,
     machine: MachineType,
     tables: Tables,
+    *,
     memory: Memory,
 ) -> list[Finding]:
     """Return what a reading of the memory says. A code seen before and never cleared is old news;
@@ -75,7 +76,17 @@ def panel_findings(
             continue
         if entry.since_clear and not stored and not memory.would_tell(code.effect):
             continue
-        found.append(read_code(entry.event.id, code, stored, entry.epoch, repeats, stale, clears))
+        found.append(
+            read_code(
+                entry.event.id,
+                code,
+                stored,
+                entry.epoch,
+                repeatability=repeats,
+                stale=stale,
+                clears=clears,
+            )
+        )
     return found
 
 

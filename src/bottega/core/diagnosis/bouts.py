@@ -24,7 +24,7 @@ class Bouts:
 
     def of(self, entry: Entry) -> Occasion:
         """Return the occasion of an event: that of the bout it is part of, or begins."""
-        event, body = entry.event, entry.event.body
+        event, body = entry.event, entry.body
         if self._last is not None and event.at - self._last > self._pause:
             self._number += 1
         if not isinstance(body, (Opened, Complained)):

@@ -271,7 +271,7 @@ def _by_set(model: DiagnosisModel, occasion: Occasion, findings: tuple[Finding, 
 def _found_on(model: DiagnosisModel, occasion: Occasion, findings: tuple[Finding, ...]) -> FoundOn:
     heard = _heard(model, findings)
     coming = {e: np.flatnonzero(model.coming_with(e)) for e in heard}
-    return found_on(model, coming, np.arange(len(model.sets)), occasion, heard)
+    return found_on(model, coming, np.arange(len(model.sets)), occasion, heard=heard)
 
 
 def _heard(model: DiagnosisModel, findings: tuple[Finding, ...]) -> dict[int, Floats]:

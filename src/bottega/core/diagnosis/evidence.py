@@ -184,6 +184,7 @@ def answered(
     check: Check,
     outcome: str,
     epoch: int,
+    *,
     weights: dict[str, float] | None = None,
     unchanged_since: int | None = None,
 ) -> Finding:
@@ -239,6 +240,7 @@ def read_code(
     code: Code,
     stored: bool,
     epoch: int,
+    *,
     repeatability: float,
     stale: float | None = None,
     clears: int = 0,
@@ -253,7 +255,9 @@ def read_code(
     return Finding(event, source, code.effect, answer, likelihood, repeatability, epoch, since)
 
 
-def seen_at(event: str, mark: Mark, age: str, phase: str, epoch: int, table: MarkTable) -> Finding:
+def seen_at(
+    event: str, mark: Mark, age: str, phase: str, *, epoch: int, table: MarkTable
+) -> Finding:
     """Return the finding that a mark was seen: a live one speaks louder than an old trail, and one
     that shows itself in another phase than it should speaks more softly."""
     fresh = table.ages[age]
@@ -270,6 +274,7 @@ def watched(
     effect: str,
     states: int,
     bad: bool,
+    *,
     epoch: int,
     engine: EngineTable,
     look: Look = "complained of",

@@ -181,7 +181,7 @@ def _clipped(decibans: float) -> float:
 
 
 def conflict(
-    model: DiagnosisModel, prior: Floats, evidence: Evidence, belief: Belief, out: LeaveOneOut
+    model: DiagnosisModel, prior: Floats, evidence: Evidence, belief: Belief, *, out: LeaveOneOut
 ) -> Conflict:
     """Return the conflict of all findings, and the one that contradicts the others most, if one
     clearly does.

@@ -62,7 +62,7 @@ class _Gathered:
 
     def take(self, entry: Entry) -> None:
         """Take in what one more entry says."""
-        body = entry.event.body
+        body = entry.body
         self._bout_before, self._bout = self._bout, self.bouts.of(entry)
         self._memory.follow(entry, self.machine)
         match body:
@@ -85,7 +85,7 @@ class _Gathered:
 
     def _read(self, entry: Entry, body: PanelRead) -> None:
         """Codes stored since the memory was cleared are of this bout; older ones are as told."""
-        found = panel_findings(entry, body, self.machine, self.tables, self._memory)
+        found = panel_findings(entry, body, self.machine, self.tables, memory=self._memory)
         kept = self._bout if entry.since_clear else told_to_us(entry.epoch)
         self.findings += [finding.on(kept) for finding in found]
         self._memory.stored |= stored_codes(body, self.machine)
@@ -95,13 +95,15 @@ class _Gathered:
         check = self.machine.checks[body.check]
         if check.watches:
             began = self.bouts.begin()
-            showed = _watched(entry, body, self.job, self.machine, self.tables.engine)
+            showed = _watched(entry, body, self.job, self.machine, engine=self.tables.engine)
             self.findings += [finding.on(began) for finding in showed]
             return
         weights = body.reading.weights if body.reading else None
         before = self._worked_on.get(check.component, ())
         since = max((epoch for epoch in before if epoch <= entry.epoch), default=0)
-        finding = answered(entry.event.id, check, body.outcome, entry.epoch, weights, since)
+        finding = answered(
+            entry.event.id, check, body.outcome, entry.epoch, weights=weights, unchanged_since=since
+        )
         seen_on = self._taken_out.get(body.old_part_of)
         self.findings.append(finding.on(seen_on or self.bouts.check(check, entry.epoch)))
 
@@ -116,9 +118,14 @@ class _Gathered:
         """An old trail speaks of all the runs there were, a live one of this bout."""
         seen = told_to_us(entry.epoch) if body.age == "old" else self._bout
         self.findings += [
-            seen_at(entry.event.id, mark, body.age, body.phase, entry.epoch, self.tables.marks).on(
-                seen
-            )
+            seen_at(
+                entry.event.id,
+                mark,
+                body.age,
+                body.phase,
+                epoch=entry.epoch,
+                table=self.tables.marks,
+            ).on(seen)
             for mark in marks_at(self.machine, body.what, body.at)
         ]
 
@@ -140,7 +147,7 @@ class _Gathered:
     def _proved(self, entry: Entry, body: Proved) -> None:
         engine = self.tables.engine
         if body.proof == "run":
-            found = _run(entry, body, self.job, self.machine, engine)
+            found = _run(entry, body, self.job, self.machine, engine=engine)
         elif body.proof == "calibration":
             found = calibrated(entry, body, self.machine, engine)
         else:
@@ -210,24 +217,26 @@ def _silence(
 
 
 def _run(
-    entry: Entry, body: Proved, job: Job, machine: MachineType, engine: EngineTable
+    entry: Entry, body: Proved, job: Job, machine: MachineType, *, engine: EngineTable
 ) -> list[Finding]:
     """A watched run shows of everything a customer could complain of whether it is so; what was
     complained of is looked at most closely. One that goes badly and names nothing speaks of all
     that was complained of."""
     said = job.complaint.said if job.complaint else ()
     seen = (body.still or said) if body.went == "badly" else ()
-    return _shown(entry, said, seen, machine, engine, "by the way")
+    return _shown(entry, said, seen, machine, engine=engine, others="by the way")
 
 
 def _watched(
-    entry: Entry, body: Checked, job: Job, machine: MachineType, engine: EngineTable
+    entry: Entry, body: Checked, job: Job, machine: MachineType, *, engine: EngineTable
 ) -> list[Finding]:
     """A run through every function shows the same as one after a repair, and looks at each in its
     turn."""
     said = job.complaint.said if job.complaint else ()
     well = body.outcome == machine.checks[body.check].outcomes[0].id
-    return _shown(entry, said, () if well else body.showed or said, machine, engine, "in turn")
+    return _shown(
+        entry, said, () if well else body.showed or said, machine, engine=engine, others="in turn"
+    )
 
 
 def _shown(
@@ -235,6 +244,7 @@ def _shown(
     said: tuple[str, ...],
     seen: tuple[str, ...],
     machine: MachineType,
+    *,
     engine: EngineTable,
     others: Look,
 ) -> list[Finding]:
@@ -251,9 +261,9 @@ def _shown(
             effect,
             len(machine.effects[effect].states),
             effect in bad,
-            entry.epoch,
-            engine,
-            "complained of" if effect in complained else others,
+            epoch=entry.epoch,
+            engine=engine,
+            look="complained of" if effect in complained else others,
         )
         for effect in machine.noticeable
     ]

@@ -275,7 +275,7 @@ def compile_model(machine: MachineType, answers: KeptAnswers | None = None) -> D
         distinct, own = _distinct(
             np.where(touches[:, e][sets[rows]], sets[rows], -1), len(fault_ids)
         )
-        tables.append(_distributions(machine, fault_ids, effect, distinct, width))
+        tables.append(_distributions(machine, fault_ids, effect, distinct, width=width))
         at.append(rows)
         place[e, rows] = (own + 1) & BYTE
         if len(distinct) > BYTE:
@@ -352,7 +352,7 @@ def _distinct(touching: Ints, faults: int) -> tuple[Ints, Ints]:
 
 
 def _distributions(
-    machine: MachineType, fault_ids: tuple[str, ...], effect: str, distinct: Ints, width: int
+    machine: MachineType, fault_ids: tuple[str, ...], effect: str, distinct: Ints, *, width: int
 ) -> Floats:
     """Return P(state) of an effect on the background alone, then for each of the ``distinct`` sets
     of faults that touch it (D, 3), shape (D + 1, K): the worst of what each fault and the

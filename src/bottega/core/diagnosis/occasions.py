@@ -115,11 +115,11 @@ def shown_by_way(here: Acting, effects: Ints, likelihood: Floats, concerned: Fla
     with it count, those ``concerned`` (m, N), the others are one."""
     shown = np.ones((len(here.ways), *concerned.shape))
     own, which = np.nonzero(concerned)
-    shown[:, own, which] = _shown(here, effects, likelihood, own, which)
+    shown[:, own, which] = _shown(here, effects, likelihood, own, which=which)
     return shown
 
 
-def _shown(here: Acting, effects: Ints, likelihood: Floats, own: Ints, which: Ints) -> Floats:
+def _shown(here: Acting, effects: Ints, likelihood: Floats, own: Ints, *, which: Ints) -> Floats:
     """Return the same for pairs of an effect, by its place ``own`` (P,) among the ``effects``, and
     a set, by its place ``which`` (P,), (W, P)."""
     shown = np.ones((len(here.ways), len(which)))
@@ -168,7 +168,7 @@ class FoundOn:
             left = self._joined(others)[:, courses]
         if likelihood is not None:
             first = np.zeros(len(at), dtype=np.intp)
-            left *= _shown(self.acting, np.array([e]), likelihood[None], first, courses)
+            left *= _shown(self.acting, np.array([e]), likelihood[None], first, which=courses)
         return np.asarray(left.sum(axis=0) / now)
 
     @cached_property
@@ -190,6 +190,7 @@ def found_on(
     coming: Mapping[int, Ints],
     present: Ints,
     occasion: Occasion,
+    *,
     heard: Mapping[int, Floats],
 ) -> FoundOn:
     """Return what was found on an occasion, held against the courses it bears on.
@@ -208,5 +209,5 @@ def found_on(
     own, which = np.repeat(np.arange(len(effects)), count)[order], which[order]
     here = acting(model, present[places], [occasion], effects.tolist())
     likelihood = np.array([heard[e] for e in coming])
-    shown = _shown(here, effects, likelihood, own, which)
+    shown = _shown(here, effects, likelihood, own, which=which)
     return FoundOn(here, places, tuple(coming), own, which, shown)

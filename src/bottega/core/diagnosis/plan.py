@@ -90,6 +90,7 @@ def plan(
     evidence: Evidence,
     state: MachineState,
     reaching: Reaching,
+    *,
     prices: ShopPrices,
     engine: EngineTable,
     available: Iterable[str],
@@ -103,19 +104,23 @@ def plan(
     ends = _not_handed_over(found.ends, evidence, belief)
     if not checks:
         return Plan((), found.ends.cost, ends, enough)
-    dangerous = _first_for_safety(found, checks, evidence, belief.model, engine)
+    dangerous = _first_for_safety(found, checks, evidence, belief.model, engine=engine)
     mark = prices.prove_at if prices.proves_first else engine.sure_at
     sure = found.ends.sure >= mark
     least = engine.sure_saving_eur if sure else engine.least_saving_eur
-    ranked = _ranked(belief.model, found, checks, dangerous, max(least, engine.asked_saving_eur))
+    ranked = _ranked(
+        belief.model, found, checks, dangerous, asked=max(least, engine.asked_saving_eur)
+    )
     proving = None
     pays = found.worth[ranked[0]] > least
     if prices.proves_first and dangerous is None and not pays:
-        proving = _proving_first(belief.model, found, checks, prices.prove_at, engine.live_factor)
+        proving = _proving_first(
+            belief.model, found, checks, prices.prove_at, live_factor=engine.live_factor
+        )
         if proving is not None:
             ranked = [proving[0], *(c for c in ranked if c != proving[0])]
     first = [checks[c] for c in ranked[:shown_ahead]]
-    shown = previews(belief, evidence, state, first, engine) if first else []
+    shown = previews(belief, evidence, state, first, engine=engine) if first else []
     worth = found.worth[ranked]
     worthy = (worth > least) & (not enough)
     figures = zip(
@@ -152,7 +157,7 @@ def _not_handed_over(ends: Ends, evidence: Evidence, belief: Belief) -> Ends:
 
 
 def _ranked(
-    model: DiagnosisModel, found: Priced, checks: list[Check], first: int | None, asked: float
+    model: DiagnosisModel, found: Priced, checks: list[Check], first: int | None, *, asked: float
 ) -> list[int]:
     """Return the places of the checks in order: what goes ``first``, then the questions to the
     customer worth more than ``asked``, for they need no machine, then what was followed to its
@@ -171,6 +176,7 @@ def _first_for_safety(
     checks: list[Check],
     evidence: Evidence,
     model: DiagnosisModel,
+    *,
     engine: EngineTable,
 ) -> int | None:
     """Return the place in ``checks`` of the one that goes first for safety, None when none does."""
@@ -179,7 +185,13 @@ def _first_for_safety(
         return None
     own = [checks[c] for c in telling]
     first = safety_first(
-        model, found.beam, found.branches, own, found.cost[telling], evidence, engine
+        model,
+        found.beam,
+        found.branches,
+        own,
+        cost=found.cost[telling],
+        evidence=evidence,
+        engine=engine,
     )
     return None if first is None else int(telling[first])
 
@@ -189,6 +201,7 @@ def _proving_first(
     found: Priced,
     checks: list[Check],
     prove_at: float,
+    *,
     live_factor: float,
 ) -> tuple[int, str] | None:
     """Return the check that tells most for its cost about a leading part not proved yet, and the
@@ -215,6 +228,7 @@ def previews(
     evidence: Evidence,
     state: MachineState,
     checks: list[Check],
+    *,
     engine: EngineTable,
 ) -> list[tuple[tuple[OutcomePreview, ...], tuple[str, ...]]]:
     """Return, per check, every outcome with the ranking after it, and the faults it parts; over the

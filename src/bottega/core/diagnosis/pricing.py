@@ -67,7 +67,9 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     """
     engine = job.engine
     beam = beam_of(job.belief.model, job.belief.now, engine.beam_mass, engine.beam_size)
-    actions = compile_actions(job.belief.model, job.prices, engine, job.state, job.reaching, beam)
+    actions = compile_actions(
+        job.belief.model, job.prices, engine, job.state, reaching=job.reaching, beam=beam
+    )
     reached = _reached(job, checks)
     asked = _asked(job, beam, checks)
     own = reached.cost[asked.telling]
@@ -77,7 +79,7 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     prices = costs_of_bits(gained, own, engine)
     costs = Costs(actions, beam, cures, prices, job.prices.refer)
     followed = _followed(
-        job, costs, asked, reached, _most_for_their_money(gained, own, engine.looked_into)
+        job, costs, asked, reached, chosen=_most_for_their_money(gained, own, engine.looked_into)
     )
     walked = costs.walked(followed.stands)
     ahead = costs.least(followed.stands, walked)
@@ -87,7 +89,7 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     now = followed.stands.some(np.array([0]))
     expected, share = min(base, float(costs.finding(now, engine.had_for)[0])), engine.saved_of
     if 0 < len(own) <= engine.two_deep_among:
-        base, further = _two_deep(moves, followed.stands, walked, gained / own, further)
+        base, further = _two_deep(moves, followed.stands, walked, gained / own, once=further)
         expected, share = min(base, float(further.min())), 1.0
     worth = -reached.cost
     worth[asked.telling] = base - further
@@ -166,7 +168,7 @@ class _Followed:
 
 
 def _followed(
-    job: Setting, costs: Costs, asked: _Asked, reached: _Reached, chosen: Ints
+    job: Setting, costs: Costs, asked: _Asked, reached: _Reached, *, chosen: Ints
 ) -> _Followed:
     branches = asked.branches.only(chosen)
     left = _left(costs.actions, job.state, [reached.ways[c] for c in asked.telling[chosen]])
@@ -180,7 +182,7 @@ def _followed(
 
 
 def _two_deep(
-    moves: Moves, stands: Stands, walked: Walk, per_euro: Floats, once: Floats
+    moves: Moves, stands: Stands, walked: Walk, per_euro: Floats, *, once: Floats
 ) -> tuple[float, Floats]:
     """Return what the job costs without a check and with each first, (T,), two moves deep for those
     that cost least ``once`` over; the second move is one of these, or of those that tell most

@@ -155,6 +155,7 @@ def compile_actions(
     prices: ShopPrices,
     engine: EngineTable,
     state: MachineState,
+    *,
     reaching: Reaching,
     beam: Beam,
 ) -> Actions:
@@ -202,6 +203,7 @@ def walk(
     beliefs: Floats,
     beam: Beam,
     left_cost: Floats,
+    *,
     ran: Flags,
 ) -> Walk:
     """Return the repairs in the order of probability per cost, verified one by one, for each of R
@@ -218,7 +220,7 @@ def walk(
     cost = actions.work(ran) + actions.lost * (1 - chance) + vain
     gain = chance / np.maximum(cost + left_cost @ actions.wants.T, LEAST_EUR)
     order = np.argsort(-gain, axis=1, kind="stable")
-    return _walk(actions, beliefs, beam, left_cost, cost, chance, order)
+    return _walk(actions, beliefs, beam, left_cost, cost=cost, chance=chance, order=order)
 
 
 def _unseen(model: DiagnosisModel, sets: Ints, engine: EngineTable) -> Floats:
@@ -239,6 +241,7 @@ def _walk(
     beliefs: Floats,
     beam: Beam,
     left_cost: Floats,
+    *,
     cost: Floats,
     chance: Floats,
     order: Ints,

@@ -26,6 +26,7 @@ def round_of(
     plan: Plan,
     state: MachineState,
     reaching: Reaching,
+    *,
     rate_per_min: float,
     least_saving: float,
     first: Step | None = None,

@@ -20,6 +20,7 @@ def safety_first(
     beam: Beam,
     branches: Branches,
     checks: Sequence[Check],
+    *,
     cost: Floats,
     evidence: Evidence,
     engine: EngineTable,

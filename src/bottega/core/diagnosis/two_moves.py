@@ -47,7 +47,7 @@ class Costs:
 
     def walked(self, stands: Stands) -> Walk:
         """Return the repairs one after the other from each of the stands."""
-        return walk(self.actions, stands.beliefs, self.beam, stands.left, stands.ran)
+        return walk(self.actions, stands.beliefs, self.beam, stands.left, ran=stands.ran)
 
     def least(self, stands: Stands, walked: Walk) -> Floats:
         """Return the cost of the cheapest of repairing at once, finding out first and referring,

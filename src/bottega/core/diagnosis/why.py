@@ -35,6 +35,7 @@ def why_first(
     plan: Plan,
     now: Mapping[str, float],
     found: Evidence,
+    *,
     step: Step,
     money: Money,
 ) -> list[str]:
@@ -60,7 +61,7 @@ def why_first(
 
 
 def why_not(
-    machine: MachineType, plan: Plan, now: Mapping[str, float], step: Step, money: Money
+    machine: MachineType, plan: Plan, now: Mapping[str, float], step: Step, *, money: Money
 ) -> list[str]:
     """Return why ``step`` is not done before the plan's own next step; empty when it is that step.
 

@@ -4,8 +4,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from bottega.core.job.job import Job
-from bottega.core.library.consistency import telling_checks
-from bottega.core.library.machine_type import Check, MachineType
+from bottega.core.library.machine_type import Check, MachineType, Outcome
+from bottega.core.library.speaking import speaks_for, telling_checks
 
 FOLLOWS = 0.08
 """A fault that another brings along with at least this chance is asked about once that other is
@@ -33,12 +33,7 @@ class Linked:
 def linked(job: Job, machine: MachineType) -> list[Linked]:
     """Return the causes and consequences of every fault put right that were not put right with it,
     causes first."""
-    ended = {
-        f
-        for r in job.repairs
-        if r.repair in machine.repairs
-        for f, _ in machine.repairs[r.repair].covers
-    }
+    ended = set(job.faults_ended(machine))
     found: dict[str, Linked] = {}
     for fault in (f for f in machine.faults if f in ended and spoken_for(job, machine, f)):
         causes = [
@@ -51,28 +46,24 @@ def linked(job: Job, machine: MachineType) -> list[Linked]:
         ]
         for side, names in (("cause", causes), ("consequence", results)):
             for name in (n for n in names if n not in ended):
-                found.setdefault(name, _link(job, machine, name, fault, side))  # type: ignore[arg-type]
+                found.setdefault(name, _link(job, machine, name, fault, side=side))  # type: ignore[arg-type]
     return sorted(found.values(), key=lambda link: link.side)
 
 
 def whys(job: Job, machine: MachineType) -> list[tuple[str, str]]:
     """Return (fault, question) for every fault put right whose failure wants to be explained."""
     asked = []
-    for repaired in job.repairs:
-        repair = machine.repairs.get(repaired.repair)
-        likely = (
-            [machine.faults[f] for f, _ in repair.covers if spoken_for(job, machine, f)]
-            if repair
-            else []
-        )
-        asked += [(fault.id, fault.ask_why) for fault in likely if fault.ask_why]
-    return list(dict.fromkeys(asked))
+    for name in job.faults_ended(machine):
+        ask = machine.faults[name].ask_why
+        if ask and spoken_for(job, machine, name):
+            asked.append((name, ask))
+    return asked
 
 
 def unexplained(job: Job, machine: MachineType) -> list[str]:
     """Return the repairs that put right something no check ever showed, in the order they were
     made."""
-    made = [machine.repairs[r.repair] for r in job.repairs if r.repair in machine.repairs]
+    made = job.repairs_made(machine)
     blind = [
         r.id
         for r in made
@@ -84,24 +75,20 @@ def unexplained(job: Job, machine: MachineType) -> list[str]:
 def spoken_for(job: Job, machine: MachineType, fault: str) -> bool:
     """Return whether some check or mark found an effect of this fault in the state the fault
     brings."""
-    brought = machine.faults[fault].effects
     for _, body in job.checked():
         check = machine.checks.get(body.check)
         outcome = check.outcome(body.outcome) if check else None
-        chances = brought.get(check.effect) if check else None
-        if outcome and chances:
-            likely = max(range(len(chances)), key=lambda k: chances[k])
-            if likely > 0 and max(range(len(chances)), key=lambda k: outcome.chances[k]) == likely:
-                return True
+        if check and outcome and speaks_for(machine, check, outcome, fault):
+            return True
     return False
 
 
 def _link(
-    job: Job, machine: MachineType, name: str, of: str, side: Literal["cause", "consequence"]
+    job: Job, machine: MachineType, name: str, of: str, *, side: Literal["cause", "consequence"]
 ) -> Linked:
     telling = _own_checks(machine, name)
     answers = _answers(job, telling)
-    bad = any(chances[0] < max(chances) for chances in answers)
+    bad = any(outcome.is_bad for outcome in answers)
     settled = name in job.causes_closed or (bool(answers) and not bad)
     easiest = min(telling, key=lambda check: check.minutes, default=None)
     return Linked(name, of, side, easiest.id if easiest else None, bad, settled)
@@ -122,8 +109,8 @@ def _own_checks(machine: MachineType, fault: str) -> list[Check]:
     return [check for check in telling if shared[check.effect] == fewest]
 
 
-def _answers(job: Job, checks: list[Check]) -> list[tuple[float, ...]]:
-    """Return P(last answer | state) of each of the checks that has been done."""
+def _answers(job: Job, checks: list[Check]) -> list[Outcome]:
+    """Return the last answer of each of the checks that has been done."""
     last = {body.check: body.outcome for _, body in job.checked()}
     outcomes = [check.outcome(last[check.id]) for check in checks if check.id in last]
-    return [outcome.chances for outcome in outcomes if outcome]
+    return [outcome for outcome in outcomes if outcome]

@@ -4,6 +4,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 
 from bottega.core.job.events import (
+    AnyBody,
     Checked,
     Complained,
     DebtKind,
@@ -25,6 +26,7 @@ from bottega.core.job.events import (
     Waiting,
     Withdrawn,
 )
+from bottega.core.library.machine_type import MachineType, RepairOption
 from bottega.core.library.vocabulary import ProofName
 from bottega.core.machine.state import MachineState
 
@@ -46,6 +48,11 @@ class Entry:
     withdrawn: bool
     since_clear: bool
     """True when the codes were cleared and the machine was run before this entry, in its epoch."""
+
+    @property
+    def body(self) -> AnyBody:
+        """Return what the event says."""
+        return self.event.body
 
 
 @dataclass(frozen=True)
@@ -98,7 +105,7 @@ class Job:
             (
                 entry.event.at
                 for entry in reversed(self.live)
-                if isinstance(body := entry.event.body, StateChanged) and body.what == "power"
+                if isinstance(body := entry.body, StateChanged) and body.what == "power"
             ),
             None,
         )
@@ -118,7 +125,7 @@ class Job:
     @property
     def defeated(self) -> tuple[str, ...]:
         """Return every interlock that was defeated at some time."""
-        bodies = (entry.event.body for entry in self.live)
+        bodies = (entry.body for entry in self.live)
         return tuple(
             dict.fromkeys(b.what for b in bodies if isinstance(b, Temporary) and b.interlock)
         )
@@ -128,20 +135,26 @@ class Job:
         """Return the repairs that were decided on last and are not made since, in order."""
         made: set[str] = set()
         for entry in reversed(self.live):
-            body = entry.event.body
+            body = entry.body
             if isinstance(body, Repaired):
                 made.add(body.repair)
             elif isinstance(body, Decided):
                 return tuple(name for name in body.repairs if name not in made)
         return ()
 
+    def repairs_made(self, machine: MachineType) -> list[RepairOption]:
+        """Return the repairs made, in order, as the machine's library knows them; what the library
+        has lost since is left out."""
+        return [machine.repairs[r.repair] for r in self.repairs if r.repair in machine.repairs]
+
+    def faults_ended(self, machine: MachineType) -> list[str]:
+        """Return the faults that the repairs made are for, in order, each once."""
+        made = self.repairs_made(machine)
+        return list(dict.fromkeys(fault for repair in made for fault, _ in repair.covers))
+
     def checked(self) -> list[tuple[Entry, Checked]]:
         """Return every check done that counts, in order."""
-        return [
-            (entry, entry.event.body)
-            for entry in self.live
-            if isinstance(entry.event.body, Checked)
-        ]
+        return [(entry, entry.body) for entry in self.live if isinstance(entry.body, Checked)]
 
     def done_now(self) -> set[str]:
         """Return the checks answered in the present epoch."""
@@ -150,16 +163,16 @@ class Job:
     def proofs(self) -> dict[str, Proved]:
         """Return the last proof of each kind since the last repair."""
         return {
-            entry.event.body.proof: entry.event.body
+            entry.body.proof: entry.body
             for entry in self.live
-            if isinstance(entry.event.body, Proved) and entry.epoch == self.epoch
+            if isinstance(entry.body, Proved) and entry.epoch == self.epoch
         }
 
     def clock_of(self, proof: ProofName) -> datetime | None:
         """Return since when a proof's clock runs: from where it was begun, as long as nothing about
         the machine was changed since; None where it does not run."""
         for entry in reversed(self.live):
-            body = entry.event.body
+            body = entry.body
             if isinstance(body, ProofBegun) and body.proof == proof:
                 return entry.event.at
             left = isinstance(body, Checked) and bool(body.leaves)
@@ -176,11 +189,11 @@ class Job:
     def weighing(self) -> list[Event]:
         """Return the decisions, repairs and hand-overs that count."""
         bodies = (Decided, Repaired, HandedOver)
-        return [one.event for one in self.live if isinstance(one.event.body, bodies)]
+        return [one.event for one in self.live if isinstance(one.body, bodies)]
 
     def last_to_withdraw(self) -> Event | None:
         """Return the newest event that counts and may be withdrawn, or None."""
         for entry in reversed(self.live):
-            if not isinstance(entry.event.body, (Opened, Withdrawn)):
+            if not isinstance(entry.body, (Opened, Withdrawn)):
                 return entry.event
         return None

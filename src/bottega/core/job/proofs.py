@@ -7,6 +7,7 @@ from bottega.core.job.causes import Linked, linked, unexplained, whys
 from bottega.core.job.events import CodesCleared, DebtKind, PanelRead, PutBack, TookOff
 from bottega.core.job.job import Debt, Job
 from bottega.core.library.machine_type import MachineType
+from bottega.core.library.speaking import odds
 from bottega.core.library.vocabulary import Power, ProofName
 from bottega.core.machine.words import put_back_words, thing_of
 
@@ -20,6 +21,8 @@ PROOF_NAMES: dict[ProofName, str] = {
 }
 
 
+CONDEMNS = 2.0
+"""How much likelier an answer is with a fault that it condemns than of a sound machine; chosen."""
 MEASURED: tuple[ProofName, ...] = ("earth",)
 """Proofs by an instrument, on a machine that is unplugged. All others are made by running it."""
 
@@ -119,10 +122,8 @@ def _of_causes(job: Job, machine: MachineType) -> list[Owed]:
 
 def _of_proofs(job: Job, machine: MachineType) -> list[Owed]:
     wanted = []
-    if any(isinstance(e.event.body, PanelRead) and e.event.body.codes for e in job.live):
-        cleared = any(
-            isinstance(e.event.body, CodesCleared) and e.epoch == job.epoch for e in job.live
-        )
+    if any(isinstance(e.body, PanelRead) and e.body.codes for e in job.live):
+        cleared = any(isinstance(e.body, CodesCleared) and e.epoch == job.epoch for e in job.live)
         wanted.append(Owed("clear", "clear", "Clear the stored codes", cleared))
     good = _passed_now(job, machine)
     for check in condemning(job, machine):
@@ -155,7 +156,7 @@ def _opened_joints(job: Job, machine: MachineType) -> list[str]:
 
 def _opened(job: Job, machine: MachineType) -> list[str]:
     """Return every operation that was done, in order."""
-    done = (e.event.body.operation for e in job.live if isinstance(e.event.body, TookOff))
+    done = (e.body.operation for e in job.live if isinstance(e.body, TookOff))
     return [name for name in dict.fromkeys(done) if name in machine.operations]
 
 
@@ -163,7 +164,7 @@ def _left_over(job: Job, machine: MachineType) -> list[Owed]:
     """Return the cells of the tray that are not empty though everything of theirs is back."""
     left: dict[str, int] = {}
     for entry in job.live:
-        body = entry.event.body
+        body = entry.body
         if isinstance(body, PutBack):
             left[body.operation] = body.left
         elif isinstance(body, TookOff):
@@ -196,20 +197,10 @@ def condemning(job: Job, machine: MachineType) -> list[str]:
                 continue
             if check.in_hand:
                 continue
-            sound = sum(
-                p * q
-                for p, q in zip(
-                    outcome.chances, machine.effects[check.effect].background, strict=True
-                )
-            )
-            for fault, _ in repair.covers:
-                bad = machine.faults[fault].effects.get(check.effect)
-                if bad:
-                    ratio = sum(p * q for p, q in zip(outcome.chances, bad, strict=True)) / max(
-                        sound, 1e-9
-                    )
-                    if ratio > 2 and (best is None or ratio > best[0]):
-                        best = (ratio, check.id)
+            speaks = (odds(machine, check, outcome, fault) for fault, _ in repair.covers)
+            ratio = max(speaks, default=1.0)
+            if ratio > CONDEMNS and (best is None or ratio > best[0]):
+                best = (ratio, check.id)
         if best and best[1] not in chosen:
             chosen.append(best[1])
     return chosen
@@ -241,8 +232,6 @@ def _passed_now(job: Job, machine: MachineType) -> set[str]:
 
 def _proofs_owed(job: Job, machine: MachineType) -> list[ProofName]:
     owed_by_parts: list[ProofName] = []
-    for repaired in job.repairs:
-        repair = machine.repairs.get(repaired.repair)
-        if repair:
-            owed_by_parts += machine.components[repair.component].owes
+    for repair in job.repairs_made(machine):
+        owed_by_parts += machine.components[repair.component].owes
     return list(dict.fromkeys([*owed_by_parts, *sorted(_disturbed(job, machine)), "run"]))

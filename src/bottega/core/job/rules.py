@@ -296,7 +296,7 @@ def checked(job: Job, machine: MachineType, body: Checked) -> None:
 
 def _taken_out(job: Job, machine: MachineType, check: Check, event: str) -> None:
     """Refuse looking at an old part on the bench that no repair of the job took out."""
-    made = next((e.event.body for e in job.live if e.event.id == event), None)
+    made = next((e.body for e in job.live if e.event.id == event), None)
     repair = machine.repairs.get(made.repair) if isinstance(made, Repaired) else None
     if repair is None or repair.do != "part" or check.in_hand != repair.component:
         raise JobRefusal(

@@ -104,11 +104,13 @@ def _deeds(job: Job, machine: MachineType, body: Body, before: Standing) -> Iter
             yield to_change(machine, state, before, lifted)
         case TookOff() | PutBack() if body.operation in machine.operations:
             takes_off = isinstance(body, TookOff)
-            yield to_work(machine, job.state, body.operation, takes_off, before)
+            yield to_work(machine, job.state, body.operation, takes_off, before=before)
         case Checked() if not body.old_part_of and body.check in machine.checks:
             check, step = machine.checks[body.check], machine.service.get(body.step)
             acts = acts_of(step) if step else ()
-            yield from to_check(machine, check, before, covers(machine, job.state, check), acts)
+            yield from to_check(
+                machine, check, before, covers(machine, job.state, check), acts=acts
+            )
         case Proved() | ProofBegun() if body.proof != "earth":
             yield to_run(before, bool(job.state.live_test))
         case PanelRead() | CodesCleared() | EntryTried():

@@ -51,9 +51,7 @@ class Stamp:
 def stations(job: Job, machine: MachineType) -> list[Stamp]:
     """Return the ten stations with their stamps."""
     debts = owed(job, machine)
-    made_safe = job.state.power == "off" or any(
-        isinstance(e.event.body, StateChanged) for e in job.live
-    )
+    made_safe = job.state.power == "off" or any(isinstance(e.body, StateChanged) for e in job.live)
     settled = job.decided is not None and job.decided.choice != "repair"
     several = job.decided is not None and bool(job.decided.also)
     made = bool(job.repairs) and not (several and job.to_make)

@@ -25,12 +25,21 @@ def checks_of(
     effects: dict[str, Effect],
     components: dict[str, Component],
     faults: Collection[str],
+    *,
     tables: Tables,
 ) -> dict[str, Check]:
     """Return the checks of an assembly that read an effect this machine has. Raises
     LibraryError."""
     return {
-        name: _check(assembly.assembly, name, record, effects, components, faults, tables)
+        name: _check(
+            assembly.assembly,
+            name,
+            record,
+            effects,
+            components=components,
+            faults=faults,
+            tables=tables,
+        )
         for name, record in assembly.checks.items()
         if record.reads in effects
     }
@@ -55,6 +64,7 @@ def refuse_other_units(
     values: dict[str, Window],
     curves: dict[str, CurveRecord],
     home: str,
+    *,
     tables: Tables,
 ) -> None:
     """Raise LibraryError for an expected value whose unit is not that of what is measured against
@@ -94,6 +104,7 @@ def _check(
     name: str,
     record: CheckRecord,
     effects: dict[str, Effect],
+    *,
     components: dict[str, Component],
     faults: Collection[str],
     tables: Tables,
@@ -112,7 +123,7 @@ def _check(
         name=record.name,
         effect=record.reads,
         component=component,
-        outcomes=_outcomes(where, key, record, effects[record.reads], tables),
+        outcomes=_outcomes(where, key, record, effects[record.reads], tables=tables),
         repeatability=record.repeatability,
         needs=both(reach, record.needs),
         minutes=record.minutes or tool.minutes,
@@ -123,7 +134,7 @@ def _check(
         caution=record.caution or tool.caution,
         why=record.why,
         measure=record.measure,
-        provokes=_provokes(where, key, record, faults, tables),
+        provokes=_provokes(where, key, record, faults, tables=tables),
         asks=tuple(record.asks.items()),
         card=record.card,
         watches=record.watches,
@@ -154,7 +165,7 @@ def plug_of(component: Component) -> Needs:
 
 
 def _provokes(
-    where: str, key: str, record: CheckRecord, faults: Collection[str], tables: Tables
+    where: str, key: str, record: CheckRecord, faults: Collection[str], *, tables: Tables
 ) -> tuple[tuple[str, float], ...]:
     return tuple(
         (fault, placed(where, f"{key}.provokes.{fault}", chance, value, tables.words))
@@ -164,7 +175,7 @@ def _provokes(
 
 
 def _outcomes(
-    where: str, key: str, record: CheckRecord, effect: Effect, tables: Tables
+    where: str, key: str, record: CheckRecord, effect: Effect, *, tables: Tables
 ) -> tuple[Outcome, ...]:
     for name, outcome in record.outcomes.items():
         if outcome.state not in effect.states:
@@ -181,7 +192,9 @@ def _outcomes(
         reported = [effect.states.index(outcome.state) for outcome in record.outcomes.values()]
         rows = outcome_table(reported, len(effect.states), record.reliability)
     else:
-        rows = _written_table(where, key, record.table, tuple(record.outcomes), effect, tables)
+        rows = _written_table(
+            where, key, record.table, tuple(record.outcomes), effect=effect, tables=tables
+        )
     return tuple(
         Outcome(name, outcome.label, row)
         for (name, outcome), row in zip(record.outcomes.items(), rows, strict=True)
@@ -193,6 +206,7 @@ def _written_table(
     key: str,
     table: dict[str, Chances],
     names: tuple[str, ...],
+    *,
     effect: Effect,
     tables: Tables,
 ) -> list[tuple[float, ...]]:

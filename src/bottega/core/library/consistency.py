@@ -8,7 +8,6 @@ from graphlib import CycleError, TopologicalSorter
 from itertools import combinations
 
 import numpy as np
-from numpy.typing import NDArray
 
 from bottega.core.library.errors import Problem
 from bottega.core.library.kinds import missing_of
@@ -16,6 +15,7 @@ from bottega.core.library.machine_type import AT_THE_MACHINE, MachineType
 from bottega.core.library.records import Chances, GradedChance
 from bottega.core.library.references import check_references, placed, unknown
 from bottega.core.library.shelf import Shelf
+from bottega.core.library.speaking import answers
 from bottega.core.library.tables import KindTable
 
 TOLD_APART = 0.3
@@ -82,34 +82,18 @@ def check_machine(shelf: Shelf, archetype: str, sheet: str | None = None) -> lis
 def inseparable(machine: MachineType) -> list[AlikeFaults]:
     """Return the pairs of faults that no check of the machine tells apart."""
     names = list(machine.faults)
-    answers = np.concatenate([_answers(machine, check, names) for check in machine.checks], axis=1)
+    told = np.array(
+        [np.concatenate([answers(machine, c, f) for c in machine.checks.values()]) for f in names]
+    )
     pairs = []
     for i, j in combinations(range(len(names)), 2):
-        if np.abs(answers[i] - answers[j]).max() < TOLD_APART:
+        if np.abs(told[i] - told[j]).max() < TOLD_APART:
             first, second = names[i], names[j]
             together = any(
                 r.ends(first) > 0 and r.ends(second) > 0 for r in machine.repairs.values()
             )
             pairs.append(AlikeFaults(machine.archetype, first, second, together))
     return pairs
-
-
-def telling_checks(machine: MachineType, fault: str) -> list[tuple[str, float]]:
-    """Return the checks that tell a fault, each with how far its answers move from those of a sound
-    machine (0..1)."""
-    touched = machine.faults[fault].effects
-    told = []
-    for check in machine.checks.values():
-        if check.effect in touched:
-            sound = np.array(machine.effects[check.effect].background)
-            rows = np.array([outcome.chances for outcome in check.outcomes])
-            told.append(
-                (
-                    check.id,
-                    float(np.abs(rows @ np.array(touched[check.effect]) - rows @ sound).max()),
-                )
-            )
-    return sorted(told, key=lambda item: -item[1])
 
 
 def stats(shelf: Shelf) -> dict[str, dict[str, int]]:
@@ -136,14 +120,6 @@ def stats(shelf: Shelf) -> dict[str, dict[str, int]]:
         "total": total,
         **{name: {kind: len(ids) for kind, ids in counts.items()} for name, counts in per.items()},
     }
-
-
-def _answers(machine: MachineType, check_id: str, names: list[str]) -> NDArray[np.float64]:
-    check = machine.checks[check_id]
-    sound = machine.effects[check.effect].background
-    rows = np.array([outcome.chances for outcome in check.outcomes])
-    states = np.array([machine.faults[name].effects.get(check.effect, sound) for name in names])
-    return np.asarray(states @ rows.T)
 
 
 def _of_machine(machine: MachineType) -> Iterator[tuple[str, str, str]]:

@@ -50,6 +50,7 @@ def faults_of(
     effects: dict[str, Effect],
     scale: dict[str, Weight],
     known_effects: set[str],
+    *,
     tables: Tables,
 ) -> dict[str, Fault]:
     """Return the faults with their effects and causes; ``scale`` are weights that stand for those
@@ -57,12 +58,20 @@ def faults_of(
     read."""
     return {
         name: _fault(
-            _stated(assembly, name, record, scale, effects, known_effects, tables),
-            _causes(assembly, name, record, records, tables),
+            _stated(
+                assembly,
+                name,
+                record,
+                scale,
+                effects=effects,
+                known_effects=known_effects,
+                tables=tables,
+            ),
+            _causes(assembly, name, record, records, tables=tables),
             name,
             record,
-            effects,
-            tables.doubts,
+            effects=effects,
+            doubts=tables.doubts,
         )
         for name, (assembly, record) in records.items()
     }
@@ -73,6 +82,7 @@ def _fault(
     causes: dict[str, float],
     name: str,
     record: FaultRecord,
+    *,
     effects: dict[str, Effect],
     doubts: Doubts,
 ) -> Fault:
@@ -128,6 +138,7 @@ def _stated(
     name: str,
     record: FaultRecord,
     scale: dict[str, Weight],
+    *,
     effects: dict[str, Effect],
     known_effects: set[str],
     tables: Tables,
@@ -154,7 +165,7 @@ def _steady(record: FaultRecord, effects: dict[str, Effect]) -> tuple[str, ...]:
 
 
 def _causes(
-    assembly: AssemblyFile, name: str, record: FaultRecord, records: Records, tables: Tables
+    assembly: AssemblyFile, name: str, record: FaultRecord, records: Records, *, tables: Tables
 ) -> dict[str, float]:
     return {
         target: placed(

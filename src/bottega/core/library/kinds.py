@@ -54,7 +54,13 @@ def with_kinds(
             if effect not in effects:
                 raise misfit(assembly.assembly, key, effect, "the id of an effect")
             made[f"{name}_{demand_id}"] = _check(
-                assembly.assembly, key, name, component, demand, effect, effects[effect]
+                assembly.assembly,
+                key,
+                name,
+                component,
+                demand=demand,
+                effect=effect,
+                record=effects[effect],
             )
     return assembly.model_copy(update={"checks": {**made, **assembly.checks}})
 
@@ -104,6 +110,7 @@ def _check(
     key: str,
     name: str,
     component: Component,
+    *,
     demand: Demand,
     effect: str,
     record: EffectRecord,

@@ -52,11 +52,11 @@ class Layering:
         effects = effects_of(assemblies, records, self._tables)
         parts = parts_of(components, sheet)
         scale = {**archetype.weights, **(sheet.weights if sheet else {})}
-        faults = faults_of(records, effects, scale, self._known_effects, self._tables)
+        faults = faults_of(records, effects, scale, self._known_effects, tables=self._tables)
         checks: dict[str, Check] = {}
         complaints, marks = {}, {}
         for assembly in assemblies:
-            made = checks_of(assembly, effects, components, faults, self._tables)
+            made = checks_of(assembly, effects, components, faults, tables=self._tables)
             for name in made.keys() & archetype.stands.keys():
                 made[name] = replace(made[name], needs=archetype.stands[name])
             checks.update(probed(made, sheet.terminals if sheet else {}))
@@ -74,7 +74,7 @@ class Layering:
         out = {part: way for part, way in {**out, **archetype.out}.items() if part in components}
         values = {**archetype.values, **(sheet.values if sheet else {})}
         home = sheet.sheet if sheet else archetype.archetype
-        refuse_other_units(checks, values, sheet.curves if sheet else {}, home, self._tables)
+        refuse_other_units(checks, values, sheet.curves if sheet else {}, home, tables=self._tables)
         return MachineType(
             archetype=archetype.archetype,
             sheet=sheet.sheet if sheet else None,

@@ -123,6 +123,12 @@ class Fault:
         """Return whether it has this effect only on the occasions it acts on."""
         return self.shows < 1 and effect in self.effects and effect not in self.steady
 
+    def leads(self, effect: str) -> int | None:
+        """Return the state the fault most likely leads an effect to, None where it leaves it
+        alone."""
+        chances = self.effects.get(effect)
+        return None if chances is None else _likeliest(chances)
+
     @property
     def guesses(self) -> tuple[int, int]:
         """Return how many of its likelihoods are remembered or guessed, and how many it has."""
@@ -142,6 +148,20 @@ class Outcome:
     id: str
     label: str
     chances: tuple[float, ...]
+
+    @property
+    def speaks_of(self) -> int:
+        """Return the state of the effect that this answer speaks most for."""
+        return _likeliest(self.chances)
+
+    @property
+    def is_bad(self) -> bool:
+        """Return whether it speaks more for another state than for the sound one."""
+        return self.chances[0] < max(self.chances)
+
+
+def _likeliest(chances: tuple[float, ...]) -> int:
+    return max(range(len(chances)), key=lambda state: chances[state])
 
 
 IN_HAND = "in_hand"

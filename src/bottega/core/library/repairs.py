@@ -36,7 +36,7 @@ def repairs_of(
     """Return the repairs of a machine's faults by id. Raises LibraryError when a fault wants a part
     its component does not have."""
     return {
-        name: _option(name, component, repair, covered, components, parts, out)
+        name: _option(name, component, repair, covered, components=components, parts=parts, out=out)
         for name, (component, repair, covered) in _gathered(records).items()
     }
 
@@ -58,6 +58,7 @@ def _option(
     component: str,
     repair: Repair,
     covered: list[str],
+    *,
     components: dict[str, Component],
     parts: dict[str, Part],
     out: dict[str, tuple[str, ...]],

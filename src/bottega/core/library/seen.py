@@ -76,7 +76,7 @@ def _seen(check: Check, effects: Mapping[str, Effect], makers: Makers, table: Se
     reported = {o.id: max(range(len(states)), key=lambda k: o.chances[k]) for o in check.outcomes}
     if not own & set(reported.values()):
         return check
-    columns = [_column(check, k, own, reported, table) for k in range(len(states))]
+    columns = [_column(check, k, own, reported, table=table) for k in range(len(states))]
     outcomes = tuple(
         replace(outcome, chances=tuple(column[outcome.id] for column in columns))
         for outcome in check.outcomes
@@ -85,7 +85,7 @@ def _seen(check: Check, effects: Mapping[str, Effect], makers: Makers, table: Se
 
 
 def _column(
-    check: Check, state: int, own: set[int], reported: Mapping[str, int], table: SeenTable
+    check: Check, state: int, own: set[int], reported: Mapping[str, int], *, table: SeenTable
 ) -> dict[str, float]:
     """Return P(each outcome | a state): an outcome that reports an own state comes hardly ever in
     another one, and nearly always in its own."""

@@ -27,8 +27,8 @@ def complaints_of(
                 f"complaints.{name}.reports",
                 record.reports,
                 effects[record.reads],
-                tables,
-                record.by_slip,
+                tables=tables,
+                otherwise=record.by_slip,
             ),
         )
         for name, record in assembly.complaints.items()
@@ -50,7 +50,12 @@ def codes_of(
     for name, record in records.items():
         effect = _effect(where, f"codes.{name}.reads", record.reads, effects)
         stored = _chances(
-            where, f"codes.{name}.stored", record.stored, effect, tables, record.stale
+            where,
+            f"codes.{name}.stored",
+            record.stored,
+            effect,
+            tables=tables,
+            otherwise=record.stale,
         )
         codes[name] = Code(name, record, record.reads, stored)
     return codes
@@ -67,7 +72,7 @@ def unreadable_of(
     effect = _effect(sheet.sheet, "panel.unreadable.reads", spoken.reads, effects)
     key = "panel.unreadable.chances"
     return spoken.reads, _chances(
-        sheet.sheet, key, spoken.chances, effect, tables, spoken.otherwise
+        sheet.sheet, key, spoken.chances, effect, tables=tables, otherwise=spoken.otherwise
     )
 
 
@@ -78,7 +83,12 @@ def calibration_of(sheet: SheetFile, effects: dict[str, Effect], tables: Tables)
         key = f"calibration.phases.{name}"
         effect = _effect(sheet.sheet, f"{key}.reads", phase.reads, effects)
         chances = _chances(
-            sheet.sheet, f"{key}.stalls", phase.stalls, effect, tables, phase.otherwise
+            sheet.sheet,
+            f"{key}.stalls",
+            phase.stalls,
+            effect,
+            tables=tables,
+            otherwise=phase.otherwise,
         )
         phases.append(Stall(name, phase.name, phase.minutes, phase.reads, chances))
     return Calibration(sheet.calibration.steps, tuple(phases))
@@ -118,6 +128,6 @@ def _effect(where: str, key: str, name: str, effects: dict[str, Effect]) -> Effe
 
 
 def _chances(
-    where: str, key: str, spec: Chances, effect: Effect, tables: Tables, otherwise: float
+    where: str, key: str, spec: Chances, effect: Effect, *, tables: Tables, otherwise: float
 ) -> tuple[float, ...]:
     return placed(where, key, per_state, spec, effect.states, tables.words, otherwise)

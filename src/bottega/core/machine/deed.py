@@ -52,7 +52,7 @@ def to_change(machine: MachineType, after: MachineState, before: Standing, lifte
 
 
 def to_work(
-    machine: MachineType, state: MachineState, operation: str, takes_off: bool, before: Standing
+    machine: MachineType, state: MachineState, operation: str, takes_off: bool, *, before: Standing
 ) -> Deed:
     """Return the deed of taking one thing off a machine, or of putting it back."""
     record = machine.operations[operation]
@@ -64,7 +64,12 @@ def to_work(
 
 
 def to_check(
-    machine: MachineType, check: Check, before: Standing, lifted: bool, acts: tuple[Act, ...] = ()
+    machine: MachineType,
+    check: Check,
+    before: Standing,
+    lifted: bool,
+    *,
+    acts: tuple[Act, ...] = (),
 ) -> Iterator[Deed]:
     """Yield the deeds of a check: each act of it, or of the service step it is made in
     (``acts``)."""

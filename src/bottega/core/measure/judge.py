@@ -48,6 +48,7 @@ def expected_window(
     check: Check,
     plate: Plate,
     mains_v: float,
+    *,
     own: Window | None = None,
     limits: LimitSet | None = None,
 ) -> Window:

@@ -24,7 +24,7 @@ class Suspicion:
 
 
 def doubts(
-    machine: MachineType, check: Check, measured: Measured, window: Window, quantity: Quantity
+    machine: MachineType, check: Check, measured: Measured, window: Window, *, quantity: Quantity
 ) -> list[Suspicion]:
     """Return what a reading outside its window looks like, likeliest first: another prefix, a
     slipped comma, an open lead, the wrong pair.

@@ -94,6 +94,7 @@ def plan(
     tables: Tables,
     state: MachineState,
     needs: Needs,
+    *,
     soaking: Soaking = MappingProxyType({}),
     stuck: Collection[str] = (),
 ) -> StripPlan:
@@ -104,7 +105,7 @@ def plan(
     held = set(stuck)
     free = [one for one in picks if not held & set(_closure(machine, state, needs, one))]
     chosen = [
-        _way(machine, tables, state, needs, picked, soaking)
+        _way(machine, tables, state, needs, picks=picked, soaking=soaking)
         for picked in (free or picks)[:MOST_WAYS]
     ]
     named = {way.operations: way for way in chosen}
@@ -150,8 +151,8 @@ def naive_minutes(machine: MachineType, tables: Tables, state: MachineState, nee
     """Return what the same takes in the order of the assembly list, put back in reverse."""
     picks = _picks(machine, state, needs)[0]
     operations = _closure(machine, state, needs, picks)
-    opening, closing = _works(machine, tables, state, needs, operations, {})
-    first = _first(machine, tables, state, needs, operations)
+    opening, closing = _works(machine, tables, state, needs, operations=operations, soaking={})
+    first = _first(machine, tables, state, needs, operations=operations)
     minutes = sum(_minutes(machine, tables, field, to) for field, to in first)
     return minutes + naive(opening).minutes + naive(closing).minutes
 
@@ -221,12 +222,13 @@ def _way(
     tables: Tables,
     state: MachineState,
     needs: Needs,
+    *,
     picks: dict[str, str],
     soaking: Soaking,
 ) -> StripWay:
     operations = _closure(machine, state, needs, picks)
-    opening, closing = _works(machine, tables, state, needs, operations, soaking)
-    first = _first(machine, tables, state, needs, operations)
+    opening, closing = _works(machine, tables, state, needs, operations=operations, soaking=soaking)
+    first = _first(machine, tables, state, needs, operations=operations)
     records = [machine.operations[name] for name in operations]
     risks = [record.risk for record in records if record.risk]
     special = [picks[name] for name in picks if picks[name] != name and picks[name] in operations]
@@ -263,6 +265,7 @@ def _works(
     tables: Tables,
     state: MachineState,
     needs: Needs,
+    *,
     operations: tuple[str, ...],
     soaking: Soaking,
 ) -> tuple[WorkToOrder, WorkToOrder]:
@@ -331,6 +334,7 @@ def _first(
     tables: Tables,
     state: MachineState,
     needs: Needs,
+    *,
     operations: Iterable[str],
 ) -> tuple[tuple[str, str], ...]:
     """Return the changes that make it safe, in their order: what any of the operations, or the

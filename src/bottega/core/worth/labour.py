@@ -38,12 +38,13 @@ def labour_of(
     tables: Tables,
     repairs: Sequence[RepairOption],
     stood: MachineState,
+    *,
     pace: Pace = (),
 ) -> Labour:
     """Return the labour of repairs made together, from how the machine ``stood`` when it was taken
     on: a cover that was taken off to look makes no repair cheaper, and what is open for one is not
     opened again for the next. ``pace`` is the shop's own."""
-    return _labour(machine, _Held(tables), tuple(repairs), stood, pace)
+    return _labour(machine, _Held(tables), tuple(repairs), stood, pace=pace)
 
 
 class _Held:
@@ -65,6 +66,7 @@ def _labour(
     held: _Held,
     repairs: tuple[RepairOption, ...],
     stood: MachineState,
+    *,
     pace: Pace,
 ) -> Labour:
     tables, here = held.tables, paced(machine, dict(pace))

@@ -56,6 +56,7 @@ def options(
     stood: MachineState,
     tables: Tables,
     shop: ShopSettings,
+    *,
     order: Sequence[str],
     most: int = 4,
     keeps_failing: bool = False,
@@ -102,14 +103,14 @@ def _repairs(
             continue
         ends = belief.any_of(dict(repair.covers))
         if ends > LEAST_ENDED:
-            priced = repair_quote(machine, (repair,), stood, tables, shop)
+            priced = repair_quote(machine, (repair,), stood, tables, shop=shop)
             worth_it.append(((repair,), priced, ends))
     single = [(own[0], priced) for own, priced, _ in worth_it if own[0].do != "advise"]
     several = cheapest_set(
         belief,
         single,
         shop.prove_at,
-        lambda repairs: repair_quote(machine, repairs, stood, tables, shop),
+        lambda repairs: repair_quote(machine, repairs, stood, tables, shop=shop),
     )
     if several is not None:
         covers = [dict(repair.covers) for repair in several.repairs]

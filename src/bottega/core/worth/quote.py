@@ -62,11 +62,12 @@ def repair_quote(
     repairs: Sequence[RepairOption],
     stood: MachineState,
     tables: Tables,
+    *,
     shop: ShopSettings,
 ) -> Quote:
     """Return the quote of repairs made together, from how the machine stood when it was taken on:
     labour by the plan (there, fitting, back, proofs), and the parts with their markup."""
-    minutes = labour_of(machine, tables, repairs, stood, tuple(shop.pace)).minutes
+    minutes = labour_of(machine, tables, repairs, stood, pace=tuple(shop.pace)).minutes
     lines = [BillLine(f"Labour, {minutes} min", round(minutes * shop.rate_per_hour / 60, 2))]
     for repair in repairs:
         if repair.price_eur:
@@ -83,7 +84,7 @@ def cheapest_repairs(
     stood when it was taken on."""
     machine, totals = belief.model.machine, dict[str, float]()
     for repair in machine.repairs.values():
-        totals[repair.id] = repair_quote(machine, (repair,), stood, tables, shop).total
+        totals[repair.id] = repair_quote(machine, (repair,), stood, tables, shop=shop).total
     found = []
     for fault, chance in belief.fault_now().items():
         repairs = machine.repairs_of(fault) if chance > HARDLY else []

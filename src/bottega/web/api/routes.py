@@ -11,7 +11,7 @@ from bottega.app.job.answer import diagnose
 from bottega.app.job.bundle import bundle
 from bottega.app.job.diagnosis import Diagnosis, diagnosis_of
 from bottega.app.job.file import export_job, import_job
-from bottega.app.job.record import parse_body, record
+from bottega.app.job.record import parse_body, record, record_on
 from bottega.app.measure.formula import work_plainly
 from bottega.app.measure.reading import take_reading
 from bottega.app.panel.heard import (
@@ -171,7 +171,7 @@ def create_job(
     """Open a job. The same event id again returns the same job."""
     workshop = workshop_of(request)
     words = Words(new.complaint, exact=tuple(new.said))
-    answer = open_job(workshop, new.opened, words, author, new.event_id)
+    answer = open_job(workshop, new.opened, words, author, event_id=new.event_id)
     return StoredAt(number=answer.number, seq=answer.seq)
 
 
@@ -183,7 +183,7 @@ def create_event(
 ) -> StoredAt:
     """Append one event; what the rules refuse leaves the job unchanged."""
     body = parse_body(new.body)
-    answer = record(workshop_of(request), number, body, author, new.id, new.seen)
+    answer = record(workshop_of(request), number, body, author, event_id=new.id, seen=new.seen)
     return StoredAt(number=number, seq=answer.seq)
 
 
@@ -204,7 +204,7 @@ def create_reading(
     answer = diagnose(workshop, number)
     asked = (answer.job, answer.machine, new.check, new.typed, new.unit)
     body = take_reading(workshop, *asked, at=new.at)
-    after = record(workshop, number, body, author, new.id, new.seen)
+    after = record_on(workshop, answer, body, author, event_id=new.id, seen=new.seen)
     return StoredAt(number=number, seq=after.seq)
 
 

@@ -72,9 +72,13 @@ def choose_stack(request: Request, number: str, form: Form) -> Response:
     try:
         answer = diagnose(workshop_of(request), number)
         body = chosen(
-            workshop_of(request), answer, typed, text_of(form, "names"), text_of(form, "reason")
+            workshop_of(request),
+            answer,
+            typed,
+            text_of(form, "names"),
+            reason=text_of(form, "reason"),
         )
-        note_body(request, number, form, body)
+        note_body(request, answer, form, body)
     except REFUSALS as error:
         return _show(request, number, typed, error)
     return go_to(request, "hub_page", number=number)
@@ -86,9 +90,9 @@ def note_seating(request: Request, number: str, form: Form) -> Response:
     points = [text_of(form, f"point_{n}") for n in range(1, POINTS + 1)]
     try:
         answer = diagnose(workshop_of(request), number)
-        note_body(request, number, form, seating_of(workshop_of(request), answer, points))
+        note_body(request, answer, form, seating_of(workshop_of(request), answer, points))
     except REFUSALS as error:
-        return _show(request, number, {}, error, points)
+        return _show(request, number, {}, error, points=points)
     return go_to(request, "hub_page", number=number)
 
 
@@ -97,6 +101,7 @@ def _show(
     number: str,
     typed: dict[str, str],
     error: Refusal | None = None,
+    *,
     points: list[str] | None = None,
 ) -> Response:
     workshop = workshop_of(request)
@@ -112,7 +117,7 @@ def _show(
     refused = error or filled.error
     note = note_of(refused, typed) if refused else None
     part = machine.parts.get(hub.component)
-    measured = [e.event.body for e in answer.job.live if isinstance(e.event.body, SeatingMeasured)]
+    measured = [e.body for e in answer.job.live if isinstance(e.body, SeatingMeasured)]
     context = HubPage(
         page=Page("Bearings and seal"),
         answer=answer,

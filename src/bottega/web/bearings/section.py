@@ -145,7 +145,7 @@ class _Plan:
     def x(self, mm: float) -> float:
         return round(SEAT_MARGIN + mm * self.scale, 2)
 
-    def box(self, first: float, last: float, inner: float, outer: float, kind: str) -> None:
+    def box(self, first: float, last: float, inner: float, outer: float, *, kind: str) -> None:
         """Add a ring from ``inner`` to ``outer`` radius."""
         wide, high = (last - first) * self.scale, (outer - inner) * self.scale
         top = self.axis - outer * self.scale
@@ -197,14 +197,14 @@ def of_seat(seat: Seat, seals: Sequence[Placed]) -> Section:
     shift = TAIL_MM - first
     radius = max(step.mm for step in seat.steps) / 2 + WALL_MM
     plan = _Plan(last - first + 2 * TAIL_MM, radius, 2, mirrored=False)
-    _shaft(plan, seat.lands, shift, first - TAIL_MM, last + TAIL_MM)
+    _shaft(plan, seat.lands, shift, first - TAIL_MM, last=last + TAIL_MM)
     _housing(plan, seat.steps, shift, radius)
     inner = seat.steps[0].mm / 2 - WALL_MM / 2
     land = seat.lands[0].mm / 2
-    plan.box(TAIL_MM / 2, TAIL_MM, max(inner, land + 1), radius, "housing")
+    plan.box(TAIL_MM / 2, TAIL_MM, max(inner, land + 1), radius, kind="housing")
     if seat.relief is not None:
         at, half = seat.relief.at + shift, seat.relief.mm / 2
-        plan.box(at - half, at + half, seat.steps[0].mm / 2, radius, "hole")
+        plan.box(at - half, at + half, seat.steps[0].mm / 2, radius, kind="hole")
     for seal in seals:
         _seal(plan, seat, seal, shift)
     for seal in seals:
@@ -221,25 +221,25 @@ def of_hub(hub: HubRecord, bearings: Sequence[tuple[float, Bearing, Inside]]) ->
     length = max(land.to for land in hub.shaft)
     radius = max(bore.mm for bore in hub.seat) / 2 + WALL_MM
     plan = _Plan(length, radius, 2)
-    _shaft(plan, hub.shaft, 0.0, 0.0, length)
+    _shaft(plan, hub.shaft, 0.0, 0.0, last=length)
     _housing(plan, hub.seat, 0.0, radius)
     if hub.spacer is not None:
         first, last = hub.spacer
         inner = _land_at(hub.shaft, (first + last) / 2).mm / 2
-        plan.box(first, last, inner, inner + 2.5, "spacer")
+        plan.box(first, last, inner, inner + 2.5, kind="spacer")
     for at, bearing, balls in bearings:
         _bearing(plan, bearing, balls, at)
         plan.size(at, at + bearing.width_mm, 1, f"{bearing.width_mm:g}")
     if hub.relief is not None:
         at, half = hub.relief.at, hub.relief.mm / 2
         across = next((b.mm for b in hub.seat if b.from_ <= at <= b.to), hub.seat[0].mm)
-        plan.box(at - half, at + half, across / 2, radius, "hole")
+        plan.box(at - half, at + half, across / 2, radius, kind="hole")
     first, last = hub.seal
     shaft = _land_at(hub.shaft, last).mm / 2
     for bore in hub.seat:
         a, b = max(bore.from_, first), min(bore.to, last)
         if b > a:
-            plan.box(a, b, shaft, bore.mm / 2, "seal")
+            plan.box(a, b, shaft, bore.mm / 2, kind="seal")
     plan.size(first, last, 1, f"{last - first:g}")
     plan.size(0, max(bore.to for bore in hub.seat), 2, f"{max(b.to for b in hub.seat):g}")
     for land in hub.shaft:
@@ -251,7 +251,7 @@ def _land_at(lands: Sequence[Land], mm: float) -> Land:
     return next((land for land in lands if land.from_ <= mm <= land.to), lands[-1])
 
 
-def _shaft(plan: _Plan, lands: Sequence[Land], shift: float, first: float, last: float) -> None:
+def _shaft(plan: _Plan, lands: Sequence[Land], shift: float, first: float, *, last: float) -> None:
     ends = [*lands]
     for n, land in enumerate(ends):
         start = first if n == 0 else land.from_
@@ -260,20 +260,20 @@ def _shaft(plan: _Plan, lands: Sequence[Land], shift: float, first: float, last:
         if b > a:
             kind = "worn" if land.grooved else "shaft"
             inner = -land.mm / 2 if plan.mirrored else 0.0
-            plan.box(a + shift, b + shift, inner, land.mm / 2, kind)
+            plan.box(a + shift, b + shift, inner, land.mm / 2, kind=kind)
 
 
 def _housing(plan: _Plan, bores: Sequence[Bore], shift: float, radius: float) -> None:
     for bore in bores:
-        plan.box(bore.from_ + shift, bore.to + shift, bore.mm / 2, radius, "housing")
+        plan.box(bore.from_ + shift, bore.to + shift, bore.mm / 2, radius, kind="housing")
 
 
 def _bearing(plan: _Plan, bearing: Bearing, balls: Inside, at: float) -> None:
     inner, outer = bearing.bore_mm / 2, bearing.outside_mm / 2
     ring = (outer - inner - balls.ball_mm * 0.72) / 2
     end = at + bearing.width_mm
-    plan.box(at, end, inner, inner + ring, "ring")
-    plan.box(at, end, outer - ring, outer, "ring")
+    plan.box(at, end, inner, inner + ring, kind="ring")
+    plan.box(at, end, outer - ring, outer, kind="ring")
     y = plan.axis - balls.pitch_mm / 2 * plan.scale
     x = plan.x(at + bearing.width_mm / 2)
     plan.balls.append(Ball(x, round(y, 2), round(balls.ball_mm / 2 * plan.scale, 2)))
@@ -286,9 +286,9 @@ def _seal(plan: _Plan, seat: Seat, seal: Placed, shift: float) -> None:
     outer, land = stock.bore_mm / 2, _land_at(seat.lands, seal.at_mm).mm / 2
     back = first if seal.to_water else last
     way = 1 if seal.to_water else -1
-    plan.box(first, last, outer - 1.6, outer, "seal")
+    plan.box(first, last, outer - 1.6, outer, kind="seal")
     web = min(back, back + 1.6 * way), max(back, back + 1.6 * way)
-    plan.box(web[0], web[1], land + 1.2, outer - 1.6, "seal")
+    plan.box(web[0], web[1], land + 1.2, outer - 1.6, kind="seal")
     tip = back + 0.65 * stock.width_mm * way
     plan.lips.append(_lip(plan, back + 1.6 * way, tip, land))
     if "S" in stock.form:

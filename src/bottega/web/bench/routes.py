@@ -88,7 +88,7 @@ def bring_in_job(request: Request, form: Form) -> Response:
     try:
         answer = import_job(workshop_of(request), file_of(form, "file", MOST_BUNDLE_BYTES))
     except REFUSALS as error:
-        return _page(request, "", None, 0, note_of(error, {}))
+        return _page(request, "", None, 0, error=note_of(error, {}))
     if asks_for_part(request):
         to = url_of(request, "job_start", number=answer.number)
         return Response(headers={"HX-Redirect": to})
@@ -96,13 +96,13 @@ def bring_in_job(request: Request, form: Form) -> Response:
 
 
 def _page(
-    request: Request, q: str, lane: LaneName | None, skip: int, error: ErrorNote | None = None
+    request: Request, q: str, lane: LaneName | None, skip: int, *, error: ErrorNote | None = None
 ) -> Response:
     workshop = workshop_of(request)
     sheets = search(workshop, q) if q else bench(workshop, lane, skip)
     counts = {} if q else workshop.summaries.lanes()
     lanes = [
-        _lane(workshop, name, [s for s in sheets if s.lane == name], counts.get(name), skip)
+        _lane(workshop, name, [s for s in sheets if s.lane == name], counts.get(name), skip=skip)
         for name in LANES
         if any(sheet.lane == name for sheet in sheets)
     ]
@@ -119,7 +119,7 @@ def _page(
 
 
 def _lane(
-    workshop: Workshop, name: LaneName, sheets: list[BenchSheet], count: int | None, skip: int
+    workshop: Workshop, name: LaneName, sheets: list[BenchSheet], count: int | None, *, skip: int
 ) -> Lane:
     today = workshop.now().astimezone().date()
     ahead = next_day_of(today.weekday(), workshop.settings.ferry_days)

@@ -105,7 +105,7 @@ class CallPage:
 @router.get("/call")
 def call_page(request: Request) -> Response:
     """Show the empty form."""
-    return _page(request, dict(BLANK), None, None, "")
+    return _page(request, dict(BLANK), None, None, problem="")
 
 
 @router.post("/call/preview")
@@ -114,7 +114,7 @@ def call_preview(request: Request, form: Form) -> Response:
     typed = _typed(form)
     typed["machine"] = text_of(form, "choose") or typed["machine"]
     maybe, problem = _maybe(request, form, typed)
-    return _page(request, typed, maybe, None, problem)
+    return _page(request, typed, maybe, None, problem=problem)
 
 
 @router.post("/call")
@@ -127,11 +127,11 @@ def take_call(request: Request, form: Form) -> Response:
             _call(typed),
             _words(form, typed),
             author_of(request),
-            typed["event_id"],
+            event_id=typed["event_id"],
         )
     except REFUSALS as error:
         maybe, problem = _maybe(request, form, typed)
-        return _page(request, typed, maybe, note_of(error, typed), problem)
+        return _page(request, typed, maybe, note_of(error, typed), problem=problem)
     return go_to(request, "job_start", number=answer.number)
 
 
@@ -225,6 +225,7 @@ def _page(
     typed: dict[str, str],
     maybe: Maybe | None,
     error: ErrorNote | None,
+    *,
     problem: str,
 ) -> Response:
     shelf = workshop_of(request).shelf

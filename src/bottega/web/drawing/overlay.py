@@ -83,7 +83,7 @@ def glyphs_of(answer: Answer) -> tuple[Glyph, ...]:
 
 
 def _of_entry(answer: Answer, entry: Entry) -> list[Glyph]:
-    machine, body = answer.machine, entry.event.body
+    machine, body = answer.machine, entry.body
     if isinstance(body, Marked):
         place = machine.places.get(body.at)
         if place is None:
@@ -104,21 +104,26 @@ def _of_entry(answer: Answer, entry: Entry) -> list[Glyph]:
             check.effect,
             check.component,
             outcome.chances,
-            f"{check.name}: {outcome.label}",
+            words=f"{check.name}: {outcome.label}",
         )
     if isinstance(body, Complained) and answer.job.epoch == 0:
         said = [machine.complaints[name] for name in body.said if name in machine.complaints]
         heard = [
             g
             for c in said
-            for g in _shown(machine, c.effect, None, c.said, f"Customer: {c.record.says}")
+            for g in _shown(machine, c.effect, None, c.said, words=f"Customer: {c.record.says}")
         ]
         return [glyph for glyph in heard if glyph.kind == "noise"]
     return []
 
 
 def _shown(
-    machine: MachineType, effect: str, component: str | None, chances: tuple[float, ...], words: str
+    machine: MachineType,
+    effect: str,
+    component: str | None,
+    chances: tuple[float, ...],
+    *,
+    words: str,
 ) -> list[Glyph]:
     """Return the mark by which a state of an effect shows itself on the drawing, if it has one."""
     state = max(range(len(chances)), key=lambda k: chances[k])

@@ -118,7 +118,7 @@ class UnreadablePage:
 
 
 def job_page(
-    request: Request, workshop: Workshop, answer: Answer, asked: Asked, error: ErrorNote | None
+    request: Request, workshop: Workshop, answer: Answer, asked: Asked, *, error: ErrorNote | None
 ) -> JobPage:
     """Return everything the job screen shows."""
     desk = Desk(workshop, answer, asked, error)

@@ -24,6 +24,7 @@ from bottega.core.library.vocabulary import INCONCLUSIVE
 from bottega.core.measure.units import CUSTOMARY
 from bottega.web.job.page import job_page, unreadable_page
 from bottega.web.kit.errors import REFUSALS, Refusal, note_of
+from bottega.web.kit.noting import note_body
 from bottega.web.kit.page import (
     ErrorNote,
     asks_for_part,
@@ -83,15 +84,14 @@ def job_station(
 @router.post("/{station}/event")
 def note_event(request: Request, number: str, station: str, form: Form) -> Response:
     """Note one event from a form's fields."""
-    return _change(request, number, station, form, lambda workshop: parse_body(_body(form)))
+    return _change(request, number, station, form, make=lambda *_: parse_body(_body(form)))
 
 
 @router.post("/{station}/reading")
 def note_reading(request: Request, number: str, station: str, form: Form) -> Response:
     """Note a measurement as typed."""
 
-    def body(workshop: Workshop) -> AnyBody:
-        answer = diagnose(workshop, number)
+    def body(workshop: Workshop, answer: Answer) -> AnyBody:
         check, typed = text_of(form, "check"), text_of(form, "typed")
         unit = text_of(form, "unit")
         shown = unit if unit in {name for name, _ in CUSTOMARY.values()} else ""
@@ -101,7 +101,7 @@ def note_reading(request: Request, number: str, station: str, form: Form) -> Res
         asked = (answer.job, answer.machine, check, typed, shown, sure, text_of(form, "at"))
         return take_reading(workshop, *asked, by_wire=text_of(form, "wire") == "yes")
 
-    return _change(request, number, station, form, body)
+    return _change(request, number, station, form, make=body)
 
 
 @router.post("/{station}/off")
@@ -113,8 +113,8 @@ def note_off(request: Request, number: str, station: str, form: Form) -> Respons
         number,
         station,
         form,
-        lambda _: parse_body({"kind": "took_off", **fields}),
-        raw,
+        make=lambda *_: parse_body({"kind": "took_off", **fields}),
+        photo=raw,
     )
 
 
@@ -127,8 +127,8 @@ def note_flashes(request: Request, number: str, station: str, form: Form) -> Res
         number,
         station,
         form,
-        lambda workshop: _read(workshop, diagnose(workshop, number), fields),
-        raw,
+        make=lambda workshop, answer: _read(workshop, answer, fields),
+        photo=raw,
     )
 
 
@@ -146,7 +146,7 @@ def note_decision(request: Request, number: str, station: str, form: Form) -> Re
         number,
         station,
         form,
-        lambda workshop: decision(workshop, diagnose(workshop, number), choice, repair, reason),
+        make=lambda workshop, answer: decision(workshop, answer, choice, repair, reason=reason),
     )
 
 
@@ -164,10 +164,10 @@ def undo_last(request: Request, number: str, station: str, form: Form) -> Respon
             number,
             author_of(request),
             text_of(form, "event_id"),
-            seen_of(form),
+            seen=seen_of(form),
         )
     except REFUSALS as error:
-        return _refused(request, number, Asked(where), error, {})
+        return _refused(request, number, Asked(where), error, typed={})
     return go_to(request, "job_station", number=number, station=where)
 
 
@@ -176,7 +176,13 @@ def withdraw_kept(request: Request, number: str, station: str, form: Form) -> Re
     """Withdraw an entry of a job that cannot be read."""
     body = parse_body({"kind": "withdrawn", "event": text_of(form, "event")})
     with suppress(Unreadable):
-        record(workshop_of(request), number, body, author_of(request), text_of(form, "event_id"))
+        record(
+            workshop_of(request),
+            number,
+            body,
+            author_of(request),
+            event_id=text_of(form, "event_id"),
+        )
     return go_to(request, "job_start", number=number)
 
 
@@ -185,7 +191,8 @@ def _change(
     number: str,
     station: str,
     form: FormData,
-    make: Callable[[Workshop], AnyBody],
+    *,
+    make: Callable[[Workshop, Answer], AnyBody],
     photo: bytes = b"",
 ) -> Response:
     """Make the body, note it, with a photo where one came along, and go on; or show the same sheet
@@ -195,22 +202,24 @@ def _change(
     asked = Asked(where, text_of(form, "check") or kept)
     try:
         before = diagnose(workshop, number)
-        body = make(workshop)
-        who = author_of(request), text_of(form, "event_id"), seen_of(form)
+        body = make(workshop, before)
         if photo and isinstance(body, TookOff | PanelRead):
-            after = record_with_photo(workshop, number, body, photo, *who)
+            who, event_id, seen = author_of(request), text_of(form, "event_id"), seen_of(form)
+            after = record_with_photo(
+                workshop, before, body, photo, author=who, event_id=event_id, seen=seen
+            )
         else:
-            after = record(workshop, number, body, *who)
+            after = note_body(request, before, form, body)
     except REFUSALS as error:
         ticked = {key: " ".join(map(str, form.getlist(key))) for key in LISTS if key in form}
-        return _refused(request, number, asked, error, texts_of(form, *HIDDEN) | ticked)
+        return _refused(request, number, asked, error, typed=texts_of(form, *HIDDEN) | ticked)
     target = onward(where, body, before, after)
     keep = kept if target == where else None
     return go_to(request, "job_station", number=number, station=target, check=keep)
 
 
 def _refused(
-    request: Request, number: str, asked: Asked, error: Refusal, typed: dict[str, str]
+    request: Request, number: str, asked: Asked, error: Refusal, *, typed: dict[str, str]
 ) -> Response:
     if isinstance(error, NotFound):
         raise error
@@ -223,7 +232,7 @@ def _show(request: Request, number: str, asked: Asked, error: ErrorNote | None =
         answer = diagnose(workshop, number)
     except Unreadable as unreadable:
         return _unreadable(request, number, unreadable, status_of(error))
-    context = job_page(request, workshop, answer, asked, error)
+    context = job_page(request, workshop, answer, asked, error=error)
     page = render(request, "job/page.html", context, status_of(error))
     page.headers[SEEN] = str(answer.seq)
     return page

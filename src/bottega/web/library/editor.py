@@ -137,14 +137,14 @@ def make_sheet(request: Request, form: Form) -> Response:
     plate = {field.key: typed.get(field.name, "") for field in PLATE_FIELDS}
     maker, model, kind = (typed.get(name, "") for name in ("maker", "model", "archetype"))
     try:
-        machine = new_sheet(workshop, maker, model, kind, plate, author)
+        machine = new_sheet(workshop, maker, model, kind, plate=plate, author=author)
     except REFUSALS as error:
         return _new(request, typed, note_of(error, typed))
     job = typed.get("job", "")
     if job:
         move = Rebased(revision=machine.revision, sheet=machine.sheet)
         try:
-            record(workshop, job, move, author, typed.get("event_id", ""))
+            record(workshop, job, move, author, event_id=typed.get("event_id", ""))
         except REFUSALS as error:
             note = note_of(error, typed)
             words = f"The sheet is made, but the job stays without it: {note.message}"
@@ -286,12 +286,14 @@ def _keep_code(workshop: Workshop, sheet: str, typed: dict[str, str], author: st
 
 
 def _keep_codes(workshop: Workshop, sheet: str, typed: dict[str, str], author: str) -> MachineType:
-    return take_codes(workshop, sheet, _rows(typed.get("rows", "")), author, typed.get("seen", ""))
+    return take_codes(
+        workshop, sheet, _rows(typed.get("rows", "")), author, seen=typed.get("seen", "")
+    )
 
 
 def _keep_raw(workshop: Workshop, sheet: str, typed: dict[str, str], author: str) -> MachineType:
     seen = whole(typed["seen"], "seen", 0, MOST_REVISIONS) if typed.get("seen") else None
-    return save(workshop, typed.get("text", ""), author, sheet, seen)
+    return save(workshop, typed.get("text", ""), author, sheet, seen=seen)
 
 
 CHANGES: dict[str, Callable[[Workshop, str, dict[str, str], str], MachineType]] = {
@@ -318,6 +320,7 @@ def _edit(
     sheet: str,
     typed: dict[str, str],
     error: Refusal | None = None,
+    *,
     rows: list[dict[str, str]] | None = None,
 ) -> Response:
     workshop = workshop_of(request)

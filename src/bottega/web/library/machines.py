@@ -9,14 +9,12 @@ from bottega.app.errors import BadValue, NotFound
 from bottega.app.panel.strange import Strange, strange_codes
 from bottega.app.workshop import Quarantined, Workshop
 from bottega.core.diagnosis.alone import after_check
-from bottega.core.library.consistency import (
-    telling_checks,
-)
 from bottega.core.library.key import Narrowed, UnknownTrait, narrow
 from bottega.core.library.lacks import Lacks, lacks_of, without_window
 from bottega.core.library.machine_type import Check, Fault, MachineType, Outcome
 from bottega.core.library.records import Window
 from bottega.core.library.shelf import Shelf, UnknownMachine
+from bottega.core.library.speaking import telling_checks
 from bottega.web.drawing.section import Drawing, plain
 from bottega.web.kit.page import Page, render, workshop_of
 from bottega.web.panel.face import DrawnPanel, face_of
@@ -178,7 +176,7 @@ def archetype_page(
     request: Request, archetype: str, fault: str = "", check: str = "", outcome: str = ""
 ) -> Response:
     """Show an archetype."""
-    return _machine(request, archetype, None, fault, check, outcome)
+    return _machine(request, archetype, None, fault, check=check, outcome=outcome)
 
 
 @router.get("/{archetype}/{sheet}")
@@ -191,11 +189,11 @@ def sheet_page(
     outcome: str = "",
 ) -> Response:
     """Show a sheet."""
-    return _machine(request, archetype, sheet, fault, check, outcome)
+    return _machine(request, archetype, sheet, fault, check=check, outcome=outcome)
 
 
 def _machine(
-    request: Request, archetype: str, sheet: str | None, fault: str, check: str, outcome: str
+    request: Request, archetype: str, sheet: str | None, fault: str, *, check: str, outcome: str
 ) -> Response:
     shelf: Shelf = workshop_of(request).shelf
     try:

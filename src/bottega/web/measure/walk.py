@@ -67,16 +67,18 @@ def walk_on(request: Request, number: str, form: Form) -> Response:
         typed = [str(value).strip() for value in form.getlist("typed")]
         try:
             stop = _named(workshop, answer, text_of(form, "check"))
-            note_body(request, number, form, read_at(workshop, answer, stop, typed))
+            note_body(request, answer, form, read_at(workshop, answer, stop, typed))
         except REFUSALS as error:
             if isinstance(error, NotFound):
                 raise
-            return _show(request, number, checks, at, note_of(error, {"typed": " ".join(typed)}))
+            return _show(
+                request, number, checks, at, error=note_of(error, {"typed": " ".join(typed)})
+            )
     return go_to(request, "walk_page", number=number, checks=checks, at=at + 1)
 
 
 def _show(
-    request: Request, number: str, checks: str, at: int, error: ErrorNote | None = None
+    request: Request, number: str, checks: str, at: int, *, error: ErrorNote | None = None
 ) -> Response:
     workshop = workshop_of(request)
     answer = diagnose(workshop, number)

@@ -81,7 +81,7 @@ def panel_page(
     or of what was written down."""
 
     def find(machine: MachineType, slips: PanelTable) -> PanelReadings | None:
-        return _found(machine, rhythm, lit, bars, shown, slips)
+        return _found(machine, rhythm, lit, bars, shown=shown, slips=slips)
 
     return _page(request, sheet, Looked(shown, number, fill), find)
 
@@ -140,7 +140,7 @@ def _page(request: Request, sheet: str, looked: Looked, find: Find) -> Response:
 
 
 def _found(
-    machine: MachineType, rhythm: str, lit: str, bars: str, shown: str, slips: PanelTable
+    machine: MachineType, rhythm: str, lit: str, bars: str, *, shown: str, slips: PanelTable
 ) -> PanelReadings | None:
     if rhythm:
         return hear_taps(machine, rhythm, slips)

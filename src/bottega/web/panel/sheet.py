@@ -137,7 +137,7 @@ def _readings(job: Job, machine: MachineType) -> list[ReadLine]:
     return [
         ReadLine(entry.event.at, told(machine, body)[1], entry.since_clear, photo=body.photo)
         for entry in reversed(job.live)
-        if isinstance(body := entry.event.body, PanelRead)
+        if isinstance(body := entry.body, PanelRead)
     ]
 
 
@@ -156,7 +156,7 @@ def _round(job: Job, machine: MachineType) -> PanelRound | None:
     after: list[str] | None = None
     cleared = False
     for entry in job.live:
-        body = entry.event.body
+        body = entry.body
         if isinstance(body, CodesCleared):
             cleared, after = True, None
         elif isinstance(body, PanelRead) and body.result != "unreadable":

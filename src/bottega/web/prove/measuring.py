@@ -89,7 +89,9 @@ def offers_of(desk: Desk, step: Step) -> list[ReadingMeant]:
     else. No press makes a bad reading a good one."""
     assert desk.error is not None
     typed, unit = (desk.error.typed.get(name, "") for name in ("typed", "unit"))
-    looks = looks_like(desk.workshop, desk.answer.job, desk.answer.machine, step.check, typed, unit)
+    looks = looks_like(
+        desk.workshop, desk.answer.job, desk.answer.machine, step.check, typed=typed, unit=unit
+    )
     return (
         [ReadingMeant("It is open: OL", "OL")] if any(doubt.open_circuit for doubt in looks) else []
     )

@@ -211,17 +211,19 @@ def _step_sheet(desk: Desk, step: Step, chosen: bool) -> StepSheet:
         reason=step_reason(machine, step),
         figures=_figures(workshop, plan, step),
         first_why=(
-            why_first(machine, plan, now, answer.evidence, step, say) if step == plan.next else []
+            why_first(machine, plan, now, answer.evidence, step=step, money=say)
+            if step == plan.next
+            else []
         ),
-        not_why=why_not(machine, plan, now, step, say),
+        not_why=why_not(machine, plan, now, step, money=say),
         round=round_of(
             machine,
             plan,
             answer.job.state,
             answer.reaching,
-            prices(workshop.settings, machine).rate_per_min,
-            workshop.shelf.tables.engine.least_saving_eur,
-            step,
+            rate_per_min=prices(workshop.settings, machine).rate_per_min,
+            least_saving=workshop.shelf.tables.engine.least_saving_eur,
+            first=step,
         ),
         runners=[s for s in plan.steps if s.check.id != step.check.id][:RUNNERS],
         measuring=measuring_of(desk, step) if step.check.measure else None,

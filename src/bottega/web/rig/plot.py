@@ -41,11 +41,18 @@ Bands = Mapping[str, tuple[float, float]]
 def traces(samples: Sequence[Sample], bands: Bands) -> list[PlotLine]:
     """Return the traces of what was recorded, each on its own scale from nought that holds its pass
     band too."""
-    return [_trace(samples, field, name, unit, bands.get(field)) for field, name, unit in TRACES]
+    return [
+        _trace(samples, field, name, unit, limits=bands.get(field)) for field, name, unit in TRACES
+    ]
 
 
 def _trace(
-    samples: Sequence[Sample], field: str, name: str, unit: str, limits: tuple[float, float] | None
+    samples: Sequence[Sample],
+    field: str,
+    name: str,
+    unit: str,
+    *,
+    limits: tuple[float, float] | None,
 ) -> PlotLine:
     values = [float(getattr(sample, field)) for sample in samples]
     top = _round_up(max([*values, *(limits or ())], default=0.0))

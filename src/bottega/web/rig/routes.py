@@ -97,8 +97,8 @@ def rig_act(request: Request, name: str, form: Form) -> Response:
             name,
             text_of(form, "first"),
             text_of(form, "second"),
-            text_of(form, "function"),
-            seen,
+            function=text_of(form, "function"),
+            seen=seen,
         ),
         "bucket": lambda seen: bucket(workshop, name, seen),
     }
@@ -111,7 +111,7 @@ def rig_act(request: Request, name: str, form: Form) -> Response:
         elif what in doing:
             at = doing[what](seen)
         else:
-            at = act(workshop, name, what, value, seen, _declared(form))
+            at = act(workshop, name, what, value, seen=seen, live=_declared(form))
     except REFUSALS as error:
         if isinstance(error, NotFound):
             raise
@@ -171,8 +171,8 @@ def rig_check(request: Request, number: str, form: Form) -> Response:
         number,
         text_of(form, "check"),
         author_of(request),
-        text_of(form, "event_id"),
-        seen,
+        event_id=text_of(form, "event_id"),
+        seen=seen,
     )
     return go_to(request, "job_station", number=number, station="prove")
 

@@ -67,7 +67,7 @@ class SafeSheet(Sheet):
     """How many that plan takes at its heaviest."""
 
 
-def _change(desk: Desk, what: StateField, to: str, name: str, at: datetime) -> StateOffer:
+def _change(desk: Desk, what: StateField, to: str, name: str, *, at: datetime) -> StateOffer:
     body = StateChanged.model_validate({"what": what, "to": to})
     return StateOffer(to, name, why_not(desk.workshop, desk.answer, body, at))
 
@@ -80,7 +80,7 @@ def safe_sheet(desk: Desk) -> SafeSheet:
     for what in STATES:
         now_is = getattr(state, what)
         changes = [
-            _change(desk, what, to, c.said(state.power), now)
+            _change(desk, what, to, c.said(state.power), at=now)
             for to, c in tables.changes[what].items()
             if to != now_is
         ]

@@ -117,9 +117,9 @@ def service_ready(request: Request, number: str, form: Form) -> Response:
     if what == "back":
         body = {"kind": "put_back", "operation": to}
     try:
-        note_body(request, number, form, parse_body(body))
+        note_body(request, diagnose(workshop_of(request), number), form, parse_body(body))
     except REFUSALS as error:
-        return _refused(request, number, step, form, error)
+        return _refused(request, number, step, form, error=error)
     return go_to(request, "service_page", number=number, step=step or None)
 
 
@@ -131,9 +131,9 @@ def service_verdict(request: Request, number: str, form: Form) -> Response:
         answer = diagnose(workshop, number)
         known = {led.id: led for led in steps_led(answer)}
         _refuse_unready(answer, known.get(step))
-        note_body(request, number, form, verdict(workshop, answer, step, texts_of(form, *HIDDEN)))
+        note_body(request, answer, form, verdict(workshop, answer, step, texts_of(form, *HIDDEN)))
     except REFUSALS as error:
-        return _refused(request, number, step, form, error)
+        return _refused(request, number, step, form, error=error)
     return go_to(request, "service_page", number=number)
 
 
@@ -148,9 +148,9 @@ def service_start(request: Request, number: str, form: Form) -> Response:
             raise NotFound("Found no machine on the rig that does this step.")
         _refuse_start(workshop, diagnose(workshop, number), led)
         at = stand_at(workshop, ticket.name)
-        act(workshop, ticket.name, "start", led.step.runs, at.acts)
+        act(workshop, ticket.name, "start", led.step.runs, seen=at.acts)
     except REFUSALS as error:
-        return _refused(request, number, step, form, error)
+        return _refused(request, number, step, form, error=error)
     return go_to(request, "service_page", number=number, step=step)
 
 
@@ -165,12 +165,12 @@ def service_record(request: Request, number: str, form: Form) -> Response:
         trace = read_trace(raw.decode("utf-8-sig"))
     except UnicodeDecodeError:
         wrong = BadValue("Found no text, expected CSV in UTF-8.", "file")
-        return _refused(request, number, step, form, wrong)
+        return _refused(request, number, step, form, error=wrong)
     except TraceError as error:
         wrong = BadValue(sentence(error), "file")
-        return _refused(request, number, step, form, wrong)
+        return _refused(request, number, step, form, error=wrong)
     except REFUSALS as error:
-        return _refused(request, number, step, form, error)
+        return _refused(request, number, step, form, error=error)
     return _show(request, number, step, shown=shows(trace), gaps=len(trace.gaps))
 
 
@@ -191,7 +191,9 @@ def _refuse_start(workshop: Workshop, answer: Answer, led: Led) -> None:
         raise Refused(why, "step")
 
 
-def _refused(request: Request, number: str, step: str, form: FormData, error: Refusal) -> Response:
+def _refused(
+    request: Request, number: str, step: str, form: FormData, *, error: Refusal
+) -> Response:
     if isinstance(error, NotFound):
         raise error
     return _show(request, number, step, note_of(error, texts_of(form, *HIDDEN)))
@@ -223,6 +225,7 @@ def _show(
     number: str,
     step: str,
     error: ErrorNote | None = None,
+    *,
     shown: Shows | None = None,
     gaps: int = 0,
 ) -> Response:

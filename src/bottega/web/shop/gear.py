@@ -78,6 +78,7 @@ def _page(
     typed: dict[str, str] | None = None,
     ticked: frozenset[str] = frozenset(),
     error: ErrorNote | None = None,
+    *,
     tried: Tried | None = None,
 ) -> Response:
     workshop = workshop_of(request)
