@@ -15,7 +15,7 @@ import pytest
 
 from bottega.app.call.call import Call, Words, open_job
 from bottega.app.demo import fill
-from bottega.app.workshop import Workshop, open_workshop
+from bottega.app.workshop import Workshop, open_workshop, ready_to_serve
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.shelf import Shelf, shipped_shelf
 from bottega.store.database import FILE
@@ -33,6 +33,12 @@ SHEETS_OF_EVERY_KIND = (
 """A sheet of each kind of machine."""
 hypothesis.settings.register_profile("untimed", deadline=None, database=None)
 hypothesis.settings.load_profile("untimed")
+
+
+def pytest_sessionstart() -> None:
+    """Load the library and settle the process as the application does before it serves."""
+    shipped_shelf()
+    ready_to_serve()
 
 
 class Clock:

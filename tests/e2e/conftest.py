@@ -30,7 +30,7 @@ def address(demo_shop: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterat
     """The demo shop, a copy for each module: what others did to its jobs weighs nothing in it."""
     folder = tmp_path_factory.mktemp("e2e") / "shop"
     shutil.copytree(demo_shop, folder)
-    with served(folder) as base:
+    with served(folder, meter=True) as base:
         yield base
 
 

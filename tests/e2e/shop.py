@@ -1,5 +1,5 @@
 """A shop served on a socket of this computer, as the application's own command serves it. Its clock
-goes on twelve minutes with every entry: every stored charge was waited for, and no test has to
+goes on twelve minutes with every form: every stored charge was waited for, and no test has to
 wait."""
 
 import logging
@@ -9,30 +9,33 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from threading import Event, Thread
 
+from starlette.types import ASGIApp, Receive, Scope, Send
 from tests.engine import ENGINE
 from uvicorn import Config, Server
 
-from bottega.app.live.bell import Bell
+from bottega.app.rig.bench_meter import start_bench_meter
 from bottega.app.workshop import open_workshop
 from bottega.web.application import create_app
 
-AN_ENTRY_LATER = timedelta(minutes=12)
+A_FORM_LATER = timedelta(minutes=12)
 GRACE_S = 1
 
 
-class Forward(Bell):
-    """The bell of a shop and its clock: each ring is an entry, and the clock goes on with it."""
+class Forward:
+    """An application and the clock of its shop: with each form that is sent the clock goes on."""
 
     def __init__(self) -> None:
-        super().__init__()
         self.ahead = timedelta()
-
-    def ring(self, number: str, seq: int, author: str) -> None:
-        self.ahead += AN_ENTRY_LATER
-        super().ring(number, seq, author)
+        self.app: ASGIApp | None = None
 
     def now(self) -> datetime:
         return datetime.now(UTC) + self.ahead
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        assert self.app is not None
+        if scope["type"] == "http" and scope["method"] == "POST":
+            self.ahead += A_FORM_LATER
+        await self.app(scope, receive, send)
 
 
 class Fallen(logging.Handler):
@@ -60,14 +63,15 @@ class Served(Server):
 
 
 @contextmanager
-def served(folder: Path) -> Iterator[str]:
-    """Serve the shop of a data folder for as long as the block lasts, and give its address. At the
-    end nothing may have fallen."""
+def served(folder: Path, meter: bool = False) -> Iterator[str]:
+    """Serve the shop of a data folder for as long as the block lasts, and give its address; with a
+    stand-in for a meter where one is asked for. At the end nothing may have fallen."""
     forward, fallen = Forward(), Fallen()
     workshop = open_workshop(folder, forward.now)
-    workshop.bell, workshop.engine = forward, ENGINE
+    workshop.engine, forward.app = ENGINE, create_app(workshop)
+    stand_in = start_bench_meter(workshop) if meter else None
     config = Config(
-        create_app(workshop),
+        forward,
         port=0,
         log_config=None,
         server_header=False,
@@ -83,6 +87,8 @@ def served(folder: Path) -> Iterator[str]:
     finally:
         server.should_exit = True
         thread.join()
+        if stand_in:
+            stand_in.stop()
         socket.close()
         workshop.close()
         logging.getLogger().removeHandler(fallen)

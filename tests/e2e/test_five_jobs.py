@@ -35,7 +35,7 @@ def five(demo_shop: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[
         seed = f"five:{name}"
         workshop.rigs.keep(RigTicket(name, "FB", "nembrio-f7", seed, {fault: severity}))
     workshop.close()
-    with served(folder) as base:
+    with served(folder, meter=True) as base:
         yield base
 
 
