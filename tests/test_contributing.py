@@ -80,8 +80,9 @@ from bottega.app.job.record import parse_body, record
 from bottega.web.application import create_app
 from fastapi.testclient import TestClient
 w = open_workshop(None)
-n = open_job(w, Call(machine="FX", age_years=5, place="Quay"), Words(""), "Pia", "opened-00").number
-record(w, n, parse_body({"kind": "weighed", "kilograms": 6.5}), "Pia", "weighed-0")
+call = Call(machine="FX", age_years=5, place="Quay")
+n = open_job(w, call, Words(""), "Pia", event_id="opened-00").number
+record(w, n, parse_body({"kind": "weighed", "kilograms": 6.5}), "Pia", event_id="weighed-0")
 print(ledger(diagnose(w, n))[-1].what)
 with TestClient(create_app(w, hosts=["testserver"])) as client:
     print(client.get(f"/jobs/{n}/scales").text)

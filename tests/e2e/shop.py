@@ -18,11 +18,12 @@ from bottega.app.workshop import open_workshop
 from bottega.web.application import create_app
 
 A_FORM_LATER = timedelta(minutes=12)
+OF_JOBS = ("/jobs/", "/call")
 GRACE_S = 1
 
 
 class Forward:
-    """An application and the clock of its shop: with each form that is sent the clock goes on."""
+    """An application and the clock of its shop: with each form of a job the clock goes on."""
 
     def __init__(self) -> None:
         self.ahead = timedelta()
@@ -33,7 +34,8 @@ class Forward:
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         assert self.app is not None
-        if scope["type"] == "http" and scope["method"] == "POST":
+        sent = scope["type"] == "http" and scope["method"] == "POST"
+        if sent and scope["path"].startswith(OF_JOBS):
             self.ahead += A_FORM_LATER
         await self.app(scope, receive, send)
 

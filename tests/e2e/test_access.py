@@ -60,13 +60,24 @@ VIEWS = (
 ONLY_COLOURS = {"runOnly": ["color-contrast"]}
 """What can differ in the other theme, and there no otherwise on a phone."""
 BUT_COLOURS = {"rules": {"color-contrast": {"enabled": False}}}
-"""What can differ on a phone, where the colours are those of the desk, and on views whose colours
-others show, too."""
+"""What can differ on views whose colours others show, too."""
+BY_SIZE = {
+    "runOnly": [
+        "aria-hidden-focus",
+        "button-name",
+        "label",
+        "link-name",
+        "nested-interactive",
+        "scrollable-region-focusable",
+        "target-size",
+    ]
+}
+"""What can differ on a phone, where other parts are shown: all else is that of the desk."""
 PAPER, CELLAR = ("paper", {}), ("cellar", ONLY_COLOURS)
 DRAWN = ("/panel", "/jobs/0412/prove", "/jobs/0403", "/library/which", "/shop")
 """How addresses begin of views that between them show every colour; the others are made of the same
 few classes."""
-ON_A_PHONE = (("paper", BUT_COLOURS),)
+ON_A_PHONE = (("paper", BY_SIZE),)
 SIZES = {"desktop": (1280, 800), "phone": (390, 844)}
 AT_THE_DESK = ("/library", "/shop", "/api", "/nowhere")
 """Views that are laid out no otherwise on a phone."""

@@ -1,7 +1,6 @@
 """One job from call to report with the mouse, one with the keyboard alone, and the houseboat job of
 the demo."""
 
-import json
 import re
 
 import pytest
@@ -143,57 +142,6 @@ def test_the_houseboat_by_following_the_next_sheet(page: Page):
     expect(report).to_contain_text("184 Ω")
     expect(report).to_contain_text("Fit a new drain pump")
     expect(report).to_contain_text("NB-4410")
-
-
-def test_a_whole_job_with_the_mouse_without_a_sheet(page: Page):
-    page.goto("/")
-    page.get_by_role("link", name="Take a call").click()
-    page.locator("select[name=machine]").select_option("FB")
-    page.locator("#words").fill("The drum does not turn and it squeals when it starts.")
-    page.locator("input[name=age_years]").fill("9")
-    page.locator("input[name=place]").fill("Boathouse")
-    expect(page.locator("#maybe")).to_contain_text("Belt: worn or slipping")
-    expect(page.locator("#maybe")).to_contain_text("the visit comes to")
-    page.get_by_role("button", name="Open the job").click()
-    expect(page).to_have_url(re.compile(r"/jobs/\d+/"))
-    page.locator('[data-station="4"]').click()
-    expect(page.locator("[aria-current=step]")).to_contain_text("Prove")
-    for _ in range(8):
-        if "Nothing left" in page.locator("#main").inner_text():
-            break
-        reach(page)
-        typed = page.locator("input[name=typed]")
-        if typed.count() and typed.is_visible():
-            typed.fill("25")
-            answer(page, "Keep this reading")
-            continue
-        text = heading(page).inner_text()
-        wanted = {
-            "Look at the belt and press it": "Glazed",
-            "Listen as the drum starts under load": "Squeals",
-            "Start a wash and watch the drum turn": "Twitches",
-        }
-        answer(
-            page,
-            wanted.get(
-                text, page.locator("button.outcome [data-says]").first.inner_text().split(",")[0]
-            ),
-        )
-    page.locator('[data-station="5"]').click()
-    expect(page.locator("[data-option]").first).to_contain_text("new belt")
-    page.locator("input[name=reason]").fill("Glazed, and it squeals.")
-    answer(page, "Decide this")
-    page.locator('[data-station="7"]').click()
-    expect(page.locator("[aria-current=step]")).to_contain_text("Fit")
-    reach(page)
-    answer(page, "It is fitted")
-    settle_debts(page)
-    expect(heading(page)).to_have_text("Ready to hand over")
-    answer(page, "Hand it over")
-    expect(heading(page)).to_have_text("Handed over")
-    with page.expect_download() as download:
-        page.get_by_role("link", name="The job as JSON").click()
-    assert json.loads(download.value.path().read_text())["format"] == "bottega-job"
 
 
 def test_a_whole_job_with_the_keyboard_alone(desk: Page):

@@ -33,7 +33,7 @@ def test_plain_pages_answer(reader, address):
 def test_a_page_of_a_job_computes_no_answer_twice(browser, demo, monkeypatch, station):
     """Once when nothing is known of it, and not at all when it is looked at again."""
     made, reason = [], answering.plan
-    monkeypatch.setattr(answering, "plan", lambda *job: made.append(1) or reason(*job))
+    monkeypatch.setattr(answering, "plan", lambda *of, **by: made.append(1) or reason(*of, **by))
     demo.answers.clear()
     demo.reasoned.clear()
     assert browser.get(f"/jobs/0412/{station}").status_code == 200

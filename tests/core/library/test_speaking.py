@@ -42,7 +42,7 @@ def test_a_check_that_reads_nothing_of_a_fault_says_nothing_about_it(f7):
 
 def test_a_rotor_that_turns_freely_speaks_for_a_slipping_one_and_stuck_does_not(f7):
     check = f7.checks["turn_rotor"]
-    free, stuck = check.outcome("free"), check.outcome("stuck")
+    free, stuck = check.outcome("free"), check.outcome("jammed")
     assert speaks_for(f7, check, free, "rotor_slips")
     assert not speaks_for(f7, check, stuck, "rotor_slips")
     assert free.is_bad

@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator
 from mimetypes import guess_type
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, Route
+from playwright.sync_api import Browser, BrowserContext, Error, Page, Route
 
 from bottega.web.application import STATIC
 
@@ -32,15 +32,27 @@ def _static(route: Route) -> None:
     route.fulfill(body=file.read_bytes(), content_type=kind)
 
 
+@pytest.fixture(scope="module")
+def sheet_of_paper(context: BrowserContext) -> Page:
+    """A page written upon again and again: opening one takes longer than most tests."""
+    return context.new_page()
+
+
 @pytest.fixture
-def written(context: BrowserContext) -> Iterator[Written]:
-    """Open a page with a body; ``answers`` are the server's answers by path. With ``clock`` the
+def written(context: BrowserContext, sheet_of_paper: Page) -> Iterator[Written]:
+    """Write a page with a body; ``answers`` are the server's answers by path. With ``clock`` the
     page's time is the test's to move on."""
-    page = context.new_page()
+    opened: list[Page] = []
     fell: list[str] = []
-    page.on("pageerror", lambda error: fell.append(str(error)))
+
+    def fallen(error: Error) -> None:
+        fell.append(str(error))
 
     def write(body: str, answers: dict[str, str] | None = None, clock: bool = False) -> Page:
+        page = context.new_page() if clock else sheet_of_paper
+        if page not in opened:
+            opened.append(page)
+            page.on("pageerror", fallen)
         if clock:
             page.clock.install()
         for path, answer in (answers or {}).items():
@@ -52,7 +64,13 @@ def written(context: BrowserContext) -> Iterator[Written]:
         return page
 
     yield write
-    page.close()
+    for page in opened:
+        page.remove_listener("pageerror", fallen)
+        if page is sheet_of_paper:
+            page.unroute_all()
+            page.evaluate("sessionStorage.clear()")
+        else:
+            page.close()
     assert fell == []
 
 
