@@ -1,5 +1,5 @@
-"""Two jobs on machines of physics, from the call to the proof, in a real browser: what leads is done
-at the machine, and one reading of each is taken by the meter without a hand. Five more are
+"""Two jobs on machines of physics, from the call to the proof, in a real browser: the leading check
+is done at the machine, and one reading of each is taken by the meter without a hand. Five more are
 worked without a screen in ``tests/app/test_rig_jobs.py``."""
 
 import re

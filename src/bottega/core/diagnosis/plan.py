@@ -69,6 +69,14 @@ class Plan:
         """Return the step that pays most, or None when nothing left is worth checking."""
         return next((step for step in self.steps if step.worth_it), None)
 
+    def cost_without(self, step: Step) -> float:
+        """Return what the job is expected to cost from here without a step, in euro."""
+        return self.expected_cost + max(step.saving, 0.0)
+
+    def cost_with(self, step: Step) -> float:
+        """Return what the job is expected to cost from here with a step, in euro."""
+        return self.cost_without(step) - step.saving
+
 
 PLAUSIBLE = 0.25
 """Below this a leading fault is not worth proving for its own sake."""

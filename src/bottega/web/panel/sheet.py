@@ -8,7 +8,8 @@ from typing import ClassVar
 from bottega.app.errors import InNoTable
 from bottega.app.panel.reading import LINE, MOST_READ_CODES
 from bottega.app.washer.past import jobs_before
-from bottega.core.job.events import CodesCleared, PanelRead
+from bottega.core.job.clearing import clearing_round
+from bottega.core.job.events import PanelRead
 from bottega.core.job.job import Job
 from bottega.core.job.kinds import told
 from bottega.core.job.words import code_words
@@ -151,25 +152,11 @@ def _before(desk: Desk) -> list[ReadLine]:
 
 
 def _round(job: Job, machine: MachineType) -> PanelRound | None:
-    """Return where the round stands: codes of before the last clear, and of them what came back."""
-    before: list[str] = []
-    after: list[str] | None = None
-    cleared = False
-    for entry in job.live:
-        body = entry.body
-        if isinstance(body, CodesCleared):
-            cleared, after = True, None
-        elif isinstance(body, PanelRead) and body.result != "unreadable":
-            if cleared and entry.since_clear:
-                after = list(body.codes)
-            elif not cleared:
-                before = list(dict.fromkeys([*before, *body.codes]))
-    if not before:
+    """Return where the round stands, its codes in words."""
+    found = clearing_round(job)
+    if found is None:
         return None
-    if not cleared:
-        return PanelRound("clear", [], [])
-    if after is None:
-        return PanelRound("read" if job.ran_since_clear else "run", [], [])
-    back = [code_words(machine, code) for code in before if code in after]
-    gone = [code_words(machine, code) for code in before if code not in after]
-    return PanelRound("done", back, gone)
+    back, away = (
+        [code_words(machine, code) for code in codes] for codes in (found.back, found.away)
+    )
+    return PanelRound(found.due, back, away)

@@ -5,18 +5,19 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from bottega.app.answer import Answer
-from bottega.app.decide.verdict import RUN, verdict_of
+from bottega.app.decide.nothing_left import nothing_left
 from bottega.app.job.answer import prices, step_for
+from bottega.app.job.find import find_sights, find_steps
 from bottega.app.job.standing import declares, unsafe_of
 from bottega.app.measure.meter import by_wire
 from bottega.app.workshop import Workshop
 from bottega.core.diagnosis.plan import Plan, Step
 from bottega.core.diagnosis.rounds import CheckRound, round_of
 from bottega.core.diagnosis.why import Money, why_first, why_not
-from bottega.core.diagnosis.words import fault_title, percent, shares, step_reason
+from bottega.core.diagnosis.words import shares, step_reason
 from bottega.core.gear import Instrument
 from bottega.core.job.complaint import by_phase
-from bottega.core.job.proofs import checks_owed, owed
+from bottega.core.job.proofs import checks_owed
 from bottega.core.library.machine_type import Complaint
 from bottega.core.library.programmes import Meant, meant
 from bottega.core.library.tables import Tool
@@ -33,8 +34,6 @@ RUNNERS = 4
 WHO = {"customer": "customer", "anyone": "anyone", "technician": "you", "qualified": "qualified"}
 SMALL_MONEY = 10
 """Below this many euros an amount is shown with its cents; chosen."""
-PROVED = 0.5
-"""From here on the likeliest fault is named when nothing is left to check."""
 
 
 @dataclass(frozen=True)
@@ -162,40 +161,6 @@ def prove_sheet(desk: Desk) -> Sheet:
     return _step_sheet(desk, step, chosen is not None) if step else _nothing(desk)
 
 
-def find_steps(workshop: Workshop, answer: Answer, words: str) -> list[Step]:
-    """Return the open checks that hold every word in name, part, tool, state or steps, best
-    first."""
-    wanted = words.lower().split()
-    return [s for s in answer.plan.steps if all(w in _text(workshop, answer, s) for w in wanted)]
-
-
-def find_sights(answer: Answer, words: str) -> list[tuple[str, str]]:
-    """Return the faults that hold every word in their name or their part's, and that can be seen;
-    none for no words, or once the job is handed over."""
-    machine, wanted = answer.machine, words.lower().split()
-    if not wanted or answer.job.handed_over:
-        return []
-    found = []
-    for fault in machine.faults:
-        part = machine.component_of(fault)
-        text = " ".join((machine.faults[fault].name, part.name, *part.aka)).lower()
-        if all(word in text for word in wanted) and machine.looked_at(fault) is not None:
-            found.append((fault, fault_title(machine, fault)))
-    return found[:MOST_SIGHTS]
-
-
-MOST_SIGHTS = 8
-"""Faults listed that can be seen; chosen to fit the sheet."""
-
-
-def _text(workshop: Workshop, answer: Answer, step: Step) -> str:
-    check = step.check
-    part = answer.machine.components[check.component]
-    needs = [f"{k} {v}" for k, v in check.needs.model_dump().items() if v]
-    tool = workshop.shelf.tables.tools[check.tool].name
-    return " ".join((check.name, part.name, *part.aka, tool, *needs, *check.steps)).lower()
-
-
 def _step_sheet(desk: Desk, step: Step, chosen: bool) -> StepSheet:
     workshop, answer, error = desk.workshop, desk.answer, desk.error
     plan, machine, typed = answer.plan, answer.machine, error.typed if error else {}
@@ -257,11 +222,11 @@ def money_words(workshop: Workshop) -> Money:
 
 
 def _figures(workshop: Workshop, plan: Plan, step: Step) -> StepMoney:
-    say, without = money_words(workshop), plan.expected_cost + max(step.saving, 0.0)
+    say = money_words(workshop)
     return StepMoney(
-        with_it=say(without - step.saving),
+        with_it=say(plan.cost_with(step)),
         check=say(step.cost),
-        without=say(without),
+        without=say(plan.cost_without(step)),
         saves=say(step.saving),
         roughly=_roughly(workshop, step.saving),
     )
@@ -285,52 +250,6 @@ def _chosen(workshop: Workshop, answer: Answer, check_id: str | None) -> Step | 
 
 
 def _nothing(desk: Desk) -> NothingSheet:
-    answer = desk.answer
-    verdict = verdict_of(answer, desk.workshop.settings.prove_at)
-    fault, chance = answer.ranking[0]
-    proved = verdict.state in ("proved", "two") or chance >= PROVED
-    left = [debt for debt in owed(answer.job, answer.machine) if not debt.settled]
-    fitted = verdict.state in ("to prove", "repaired") and not (
-        verdict.state == "to prove" and _proved_beside(answer)
-    )
-    if answer.job.handed_over:
-        words = "The job is handed over. Withdraw the hand-over in the ledger to go on with it."
-    elif verdict.state == "failing":
-        words = f"{verdict.title}. First: {'; '.join(verdict.first)}."
-        if answer.plan.enough:
-            words = f"{_enough(answer)} {words}"
-    elif fitted:
-        count = f"{len(left)} things are" if len(left) != 1 else "One thing is"
-        words = f"The repair is made. {count} still owed before it is handed over."
-    elif proved:
-        words = (
-            f"{fault_title(answer.machine, fault)} stands at {percent(chance)}. No check left "
-            "saves more "
-            "than it costs; what is left to learn is cheaper to learn by the repair."
-        )
-    elif verdict.state == "nothing":
-        words = "Nothing wrong was found, and everything was tried. Say so, and what was seen."
-    elif verdict.untried and answer.belief.sound > PROVED:
-        words = f"Nothing found yet. Still to be tried: {'; '.join(verdict.untried)}."
-    elif answer.plan.enough:
-        words = _enough(answer)
-    else:
-        words = (
-            f"The likeliest fault stands at {percent(chance)}, and no check left is worth its "
-            "cost. Hand it on, or choose a check yourself."
-        )
-    tries = RUN if verdict.state == "looking" and answer.belief.sound > PROVED else ""
-    return NothingSheet(answer.job.handed_over is not None, fitted, proved, words, tries)
-
-
-def _proved_beside(answer: Answer) -> bool:
-    """Return whether something else than what was repaired stands proved."""
-    return answer.ranking[0][1] >= PROVED
-
-
-def _enough(answer: Answer) -> str:
-    return (
-        f"Refer it, because {answer.evidence.checks} checks are done and the likeliest fault "
-        f"stands at {percent(answer.ranking[0][1])}: more of the same will hardly find it. "
-        "Somebody else may, or do what is likeliest and see."
-    )
+    found = nothing_left(desk.answer, desk.workshop.settings.prove_at)
+    handed_over = desk.answer.job.handed_over is not None
+    return NothingSheet(handed_over, found.fitted, found.proved, found.words, found.tries)

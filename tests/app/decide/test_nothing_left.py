@@ -1,0 +1,31 @@
+"""What is said when nothing is left to check fits how the job stands."""
+
+from dataclasses import replace
+
+from bottega.app.decide.nothing_left import PROVED, nothing_left
+from bottega.app.job.answer import diagnose
+
+
+def test_a_likely_fault_is_named_and_an_unlikely_one_is_not(workshop, houseboat):
+    answer = diagnose(workshop, houseboat)
+    fault = answer.ranking[0][0]
+    name = answer.machine.faults[fault].name
+    likely = replace(answer, ranking=((fault, PROVED + 0.2), *answer.ranking[1:]))
+    found = nothing_left(likely, 0.9)
+    assert found.proved
+    assert name in found.words
+    unlikely = replace(answer, ranking=((fault, PROVED - 0.2), *answer.ranking[1:]))
+    found = nothing_left(unlikely, 0.9)
+    assert not found.proved
+    assert name not in found.words
+
+
+def test_after_enough_checks_it_is_to_be_referred(workshop, houseboat):
+    answer = diagnose(workshop, houseboat)
+    fault = answer.ranking[0][0]
+    tired = replace(
+        answer,
+        ranking=((fault, PROVED - 0.2), *answer.ranking[1:]),
+        plan=replace(answer.plan, enough=True),
+    )
+    assert nothing_left(tired, 0.9).words.startswith("Refer it")
