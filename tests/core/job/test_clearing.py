@@ -1,11 +1,9 @@
 """The round of clearing, running and reading again leads on, step by step."""
 
-from tests.core.job.log import Log
+from tests.core.job.log import RUN_WELL, Log
 
 from bottega.core.job.clearing import ClearingRound, clearing_round
-from bottega.core.job.events import CodesCleared, PanelRead, Proved
-
-RUN = Proved(proof="run", went="well")
+from bottega.core.job.events import CodesCleared, PanelRead
 
 
 def read(*codes):
@@ -22,7 +20,7 @@ def test_it_leads_from_clearing_over_the_run_to_what_came_back(f7):
     assert clearing_round(log.job) == ClearingRound("clear")
     log.do(CodesCleared())
     assert clearing_round(log.job) == ClearingRound("run")
-    log.do(RUN)
+    log.do(RUN_WELL)
     assert clearing_round(log.job) == ClearingRound("read")
     log.do(read(ids[1]))
     assert clearing_round(log.job) == ClearingRound("done", back=(ids[1],), away=(ids[0],))
@@ -30,6 +28,6 @@ def test_it_leads_from_clearing_over_the_run_to_what_came_back(f7):
 
 def test_a_second_clearing_begins_the_run_anew(f7):
     code = next(iter(f7.codes))
-    log = Log(f7).do(read(code), CodesCleared(), RUN)
+    log = Log(f7).do(read(code), CodesCleared(), RUN_WELL)
     log.do(read(code), CodesCleared())
     assert clearing_round(log.job) == ClearingRound("run")
