@@ -28,7 +28,7 @@ def test_a_small_attack_finds_nothing_fallen(monkeypatch):
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
-    command = ["bench", "attack", "--json", "--minutes", "0.02", "--requests", "60"]
+    command = ["bench", "attack", "--json", "--minutes", "0.1", "--requests", "60"]
     command += ["--kills", "1", "--port", str(port)]
     run = CliRunner().invoke(app, command)
     assert run.exit_code == 0, run.output

@@ -7,6 +7,8 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page
 
+PARTS = 4
+"""Of the views, so that processes share them."""
 AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text(encoding="utf-8")
 VIEWS = (
     "/",
@@ -73,49 +75,62 @@ BY_SIZE = {
     ]
 }
 """What can differ on a phone, where other parts are shown: all else is that of the desk."""
-PAPER, CELLAR = ("paper", {}), ("cellar", ONLY_COLOURS)
 DRAWN = ("/panel", "/jobs/0412/prove", "/jobs/0403", "/library/which", "/shop")
 """How addresses begin of views that between them show every colour; the others are made of the same
 few classes."""
-ON_A_PHONE = (("paper", BY_SIZE),)
 SIZES = {"desktop": (1280, 800), "phone": (390, 844)}
 AT_THE_DESK = ("/library", "/shop", "/api", "/nowhere")
 """Views that are laid out no otherwise on a phone."""
 
 
-@pytest.fixture(params=list(SIZES))
-def view(request: pytest.FixtureRequest, chromium: Browser, address: str) -> Iterator[Page]:
+@pytest.fixture
+def view(chromium: Browser, address: str) -> Iterator[Page]:
     """A page whose content policy lets the checker in."""
-    width, height = SIZES[request.param]
-    size = {"width": width, "height": height}
-    context = chromium.new_context(viewport=size, base_url=address, bypass_csp=True)
+    context = chromium.new_context(base_url=address, bypass_csp=True)
     yield context.new_page()
     context.close()
 
 
-def test_no_view_keeps_anybody_out(view: Page, request: pytest.FixtureRequest):
-    found, phone = [], "phone" in request.node.name
-    for address in VIEWS:
-        if phone and address.startswith(AT_THE_DESK):
-            continue
+def sized(view: Page, size: str) -> None:
+    """Give a page the size of a screen."""
+    width, height = SIZES[size]
+    view.set_viewport_size({"width": width, "height": height})
+
+
+def looks(address: str) -> Iterator[tuple[str, str, dict]]:
+    """Yield how a view is looked at: size, theme and rules."""
+    coloured = address.startswith(DRAWN) or address == "/"
+    yield "desktop", "paper", {} if coloured else BUT_COLOURS
+    if coloured:
+        yield "desktop", "cellar", ONLY_COLOURS
+    if not address.startswith(AT_THE_DESK):
+        yield "phone", "paper", BY_SIZE
+
+
+@pytest.mark.parametrize("part", range(PARTS))
+def test_no_view_keeps_anybody_out(view: Page, part: int):
+    found = []
+    for address in VIEWS[part::PARTS]:
+        sized(view, "desktop")
         view.goto(address)
         view.add_style_tag(content="* { transition: none !important }")
         view.evaluate(AXE)
-        coloured = address.startswith(DRAWN) or address == "/"
-        themes = (PAPER, CELLAR) if coloured else (("paper", BUT_COLOURS),)
-        for theme, rules in ON_A_PHONE if phone else themes:
+        for size, theme, rules in looks(address):
+            sized(view, size)
             view.evaluate("theme => document.documentElement.dataset.theme = theme", theme)
             result = view.evaluate(
                 "rules => axe.run(document, {resultTypes: ['violations'], ...rules})", rules
             )
             found += [
-                (address, theme, wrong["id"], wrong["nodes"][0]["html"][:200])
+                (address, size, theme, wrong["id"], wrong["nodes"][0]["html"][:200])
                 for wrong in result["violations"]
             ]
     assert found == []
 
 
-def test_the_dark_room_is_chosen_and_stays(view: Page):
+@pytest.mark.parametrize("size", SIZES)
+def test_the_dark_room_is_chosen_and_stays(view: Page, size: str):
+    sized(view, size)
     view.goto("/")
     if view.locator("label[for=menu]").is_visible():
         view.locator("label[for=menu]").click()
