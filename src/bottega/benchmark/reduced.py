@@ -110,7 +110,7 @@ def _telling(
 
     def tells(check: Check) -> float:
         """Return how far the check's answers part the faults, weighed by their chances."""
-        told = np.array([answers(machine, check, fault) for fault in faults])
+        told = answers(machine, check, *faults)
         return float(share @ np.abs(told - share @ told).sum(axis=1))
 
     return sorted(machine.checks.values(), key=lambda check: (-tells(check), check.id))[:count]

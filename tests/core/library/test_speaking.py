@@ -2,7 +2,7 @@
 
 import pytest
 
-from bottega.core.library.speaking import answers, moved, odds, speaks_for, telling_checks
+from bottega.core.library.speaking import SOUND, answers, moved, odds, speaks_for, telling_checks
 
 
 def by_hand(machine, check, states):
@@ -17,13 +17,13 @@ def test_answers_odds_and_how_far_they_move(shelf):
         machine = shelf.machine(name)
         for check in machine.checks.values():
             sound = by_hand(machine, check, machine.effects[check.effect].background)
-            assert answers(machine, check, None) == pytest.approx(sound)
+            assert answers(machine, check, SOUND)[0] == pytest.approx(sound)
             assert sum(sound) == pytest.approx(1)
             for fault in machine.faults.values():
                 if check.effect not in fault.effects:
                     continue
                 bad = by_hand(machine, check, fault.effects[check.effect])
-                assert answers(machine, check, fault.id) == pytest.approx(bad)
+                assert answers(machine, check, SOUND, fault.id)[1] == pytest.approx(bad)
                 off = [abs(a - b) for a, b in zip(bad, sound, strict=True)]
                 assert moved(machine, check, fault.id) == pytest.approx(off)
                 for place, outcome in enumerate(check.outcomes):

@@ -82,9 +82,7 @@ def check_machine(shelf: Shelf, archetype: str, sheet: str | None = None) -> lis
 def inseparable(machine: MachineType) -> list[AlikeFaults]:
     """Return the pairs of faults that no check of the machine tells apart."""
     names = list(machine.faults)
-    told = np.array(
-        [np.concatenate([answers(machine, c, f) for c in machine.checks.values()]) for f in names]
-    )
+    told = np.concatenate([answers(machine, c, *names) for c in machine.checks.values()], axis=1)
     pairs = []
     for i, j in combinations(range(len(names)), 2):
         if np.abs(told[i] - told[j]).max() < TOLD_APART:

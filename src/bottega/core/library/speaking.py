@@ -9,11 +9,16 @@ from bottega.core.library.machine_type import Check, MachineType, Outcome
 Floats = NDArray[np.float64]
 
 
-def answers(machine: MachineType, check: Check, fault: str | None) -> Floats:
-    """Return P(each answer of a check | the fault alone), or of a sound machine for None, (R,)."""
+SOUND = ""
+"""Stands for no fault at all."""
+
+
+def answers(machine: MachineType, check: Check, *faults: str) -> Floats:
+    """Return P(each answer of a check | each fault alone, or a ``SOUND`` machine), shape (F, R)."""
     sound = machine.effects[check.effect].background
-    states = machine.faults[fault].effects.get(check.effect, sound) if fault else sound
-    return np.asarray(np.array([outcome.chances for outcome in check.outcomes]) @ np.array(states))
+    told = {fault: machine.faults[fault].effects for fault in faults if fault != SOUND}
+    states = [told.get(fault, {}).get(check.effect, sound) for fault in faults]
+    return np.asarray(np.array(states) @ np.array([o.chances for o in check.outcomes]).T)
 
 
 def telling_checks(machine: MachineType, fault: str) -> list[tuple[str, float]]:
@@ -30,15 +35,16 @@ def telling_checks(machine: MachineType, fault: str) -> list[tuple[str, float]]:
 
 def moved(machine: MachineType, check: Check, fault: str) -> Floats:
     """Return how far each answer of a check moves with a fault from a sound machine's, (R,)."""
-    return np.asarray(np.abs(answers(machine, check, fault) - answers(machine, check, None)))
+    bad, sound = answers(machine, check, fault, SOUND)
+    return np.asarray(np.abs(bad - sound))
 
 
 def odds(machine: MachineType, check: Check, outcome: Outcome, fault: str) -> float:
     """Return how much likelier an answer is with a fault than of a sound machine; 1 where the check
     reads nothing of the fault."""
     place = check.outcomes.index(outcome)
-    sound = float(answers(machine, check, None)[place])
-    return float(answers(machine, check, fault)[place]) / max(sound, 1e-9)
+    bad, sound = answers(machine, check, fault, SOUND)[:, place].tolist()
+    return float(bad / max(sound, 1e-9))
 
 
 def speaks_for(machine: MachineType, check: Check, outcome: Outcome, fault: str) -> bool:
