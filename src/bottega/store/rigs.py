@@ -3,10 +3,13 @@
 from dataclasses import dataclass
 from typing import Any
 
-from sqlalchemy import select
+from sqlalchemy import bindparam, select
 
 from bottega.store.database import Database
 from bottega.store.tables import RigRow
+
+OF_JOB = select(RigRow).where(RigRow.job == bindparam("number"))
+"""Written once: each page of a job asks it."""
 
 
 @dataclass(frozen=True)
@@ -70,7 +73,7 @@ class RigStore:
     def of_job(self, number: str) -> RigTicket | None:
         """Return the ticket a job is bound to, or None."""
         with self._database.reading() as session:
-            row = session.scalars(select(RigRow).where(RigRow.job == number)).first()
+            row = session.scalars(OF_JOB, {"number": number}).first()
         return _ticket(row)
 
     def all(self) -> list[RigTicket]:
