@@ -263,8 +263,9 @@ the older ones; measured beside Python's own (700, 10, 10): 8 % less of the proc
 
 def ready_to_serve() -> None:
     """Tell the garbage collector that what is loaded by now stays, so that it does not walk the
-    library again, and to look less often, since pages make much and leave nothing behind; and numpy to use one thread a request, since its arrays here are too small for
-    several to help each other."""
+    library again, and to look less often, since pages make much and leave nothing behind; and numpy
+    to use one thread a request, since its arrays here are too small for several to help each
+    other."""
     gc.collect()
     gc.freeze()
     gc.set_threshold(*COLLECTED_AFTER)
