@@ -6,6 +6,8 @@ import pytest
 from tests.conftest import new_id
 from tests.web.conftest import seq
 
+from bottega.core.job.kinds import KINDS
+
 F7 = "/library/FB/nembrio-f7"
 
 
@@ -129,3 +131,14 @@ class TestApi:
         assert "http://" not in page.replace("http://www.w3.org", "")
         assert browser.get("/api/v1/schema/job.json").json()["title"] == "JobFile"
         assert browser.get("/api/v1/schema/sheet.json").json()["title"] == "SheetFile"
+
+
+def test_the_description_has_the_schema_of_every_kind_of_event(reader):
+    """By the union alone: a kind that is added there is described."""
+    paths = reader.get("/api/v1/openapi.json").json()["paths"]
+    asked = paths["/api/v1/jobs/{number}/events"]["post"]["requestBody"]["content"]
+    body = asked["application/json"]["schema"]["properties"]["body"]
+    told = {one["properties"]["kind"]["const"]: one for one in body["oneOf"]}
+    assert set(told) == set(KINDS)
+    assert told["checked"]["required"] == ["check", "outcome"]
+    assert "$ref" not in json.dumps(body)

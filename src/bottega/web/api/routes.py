@@ -4,7 +4,7 @@ from math import isfinite
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Depends, Request, Response
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, WithJsonSchema
 
 from bottega.app.call.call import Call, Words, open_job
 from bottega.app.job.answer import diagnose
@@ -21,6 +21,7 @@ from bottega.app.panel.heard import (
     shown_heard,
     written_heard,
 )
+from bottega.core.job.events import AnyBody
 from bottega.core.job.file import JobFile
 from bottega.core.library.archetype import ArchetypeFile
 from bottega.core.library.machine_type import Code
@@ -28,7 +29,7 @@ from bottega.core.library.records import AssemblyFile
 from bottega.core.library.sheet import SheetFile
 from bottega.web.api.author import Author
 from bottega.web.api.problems import PROBLEMS
-from bottega.web.api.sent import raw_body, read, takes
+from bottega.web.api.sent import plain_schema, raw_body, read, takes
 from bottega.web.kit.page import workshop_of
 from bottega.web.kit.security import checked_api
 
@@ -77,12 +78,18 @@ class NewJob(RequestBody):
     said: list[str] = []
 
 
+AnEvent = Annotated[
+    dict[str, Any], WithJsonSchema(plain_schema(TypeAdapter(AnyBody).json_schema()))
+]
+"""The body of an event: described by the union of all kinds, read by the job's own reader."""
+
+
 class NewEvent(RequestBody):
     """An event: client-made id and body; ``seen`` is how many events its author had before them."""
 
     id: EventId
     seen: Seen = None
-    body: dict[str, Any]
+    body: AnEvent
 
 
 class NewReading(RequestBody):

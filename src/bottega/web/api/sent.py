@@ -41,20 +41,23 @@ def read(model: type[Sent]) -> Callable[[bytes], Sent]:
 
 def takes(model: type[BaseModel]) -> dict[str, Any]:
     """Return how the API's description tells of a body that is read by ``read``."""
-    plain = model.model_json_schema()
-    schema = _inlined(plain, plain.pop("$defs", {}))
-    content = {"application/json": {"schema": schema}}
+    content = {"application/json": {"schema": plain_schema(model.model_json_schema())}}
     return {"requestBody": {"required": True, "content": content}}
 
 
+def plain_schema(schema: dict[str, Any]) -> Any:
+    """Return a JSON schema without references: its parts stand where they are referred to, since
+    the description has one place for parts, which is not ours."""
+    return _inlined({k: v for k, v in schema.items() if k != "$defs"}, schema.get("$defs", {}))
+
+
 def _inlined(schema: Any, parts: dict[str, Any]) -> Any:
-    """Return a schema with its parts where they are referred to: the description has one place for
-    parts, which is not ours."""
     if isinstance(schema, list):
         return [_inlined(one, parts) for one in schema]
     if not isinstance(schema, dict):
         return schema
-    plain = {key: _inlined(one, parts) for key, one in schema.items() if key != "$ref"}
+    kept = {key: one for key, one in schema.items() if key not in ("$ref", "discriminator")}
+    plain = {key: _inlined(one, parts) for key, one in kept.items()}
     if "$ref" in schema:
         return {**_inlined(parts[schema["$ref"].rsplit("/", 1)[1]], parts), **plain}
     return plain
