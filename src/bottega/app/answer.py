@@ -1,6 +1,7 @@
 """The answer of a job: everything computed from its log, in one frozen record."""
 
 from dataclasses import dataclass, field
+from typing import NamedTuple
 
 from bottega.core.diagnosis.evidence import Evidence, Finding
 from bottega.core.diagnosis.explain import Conflict, LeaveOneOut, Weight, weights
@@ -13,8 +14,16 @@ from bottega.core.library.machine_type import MachineType
 from bottega.core.machine.reach import Reaching
 from bottega.core.shop import ShopSettings
 
-AnswerKey = tuple[str, int, ShopSettings, int]
-"""Job, how many events it has, settings, edition of the shelf: everything an answer depends on."""
+
+class AnswerKey(NamedTuple):
+    """Everything an answer depends on: the job, how many events it has, the settings, the edition
+    of the shelf, and whether it is worked out with a newer sheet than its own."""
+
+    number: str
+    seq: int
+    settings: ShopSettings
+    edition: int
+    newer: bool = False
 
 
 @dataclass(frozen=True)

@@ -315,9 +315,7 @@ class Play:
         complaints = self.world.machine.complaints
         heard = {complaints[name].effect for name in names}
         for name in names:
-            again = replace(
-                said("s", complaints[name], self.epoch), unchanged_since=-self.callbacks
-            )
+            again = replace(said("s", complaints[name], self.epoch), renewed=self.callbacks)
             self._find(again.on(told_to_us(self.epoch)))
             self._complained[complaints[name].effect] = None
         for complaint in complaints.values() if self.callbacks == 0 else ():

@@ -70,7 +70,7 @@ class World:
     def answer(self, check: Check, occasion: Occasion) -> str:
         """Return the check's answer on an occasion: drawn from its reliability, and the same again
         with its repeatability as long as nothing it reads has changed."""
-        rng = self._chance("check", check.id, str(occasion.number))
+        rng = self._chance("check", check.id, _name(occasion))
         comes = self._comes(check.effect)
         key = (check.id, occasion if comes else None)
         since = self.touched.get(check.effect, 0)
@@ -101,7 +101,7 @@ class World:
 
     def runs_badly(self, effect: str, occasion: Occasion, look: Look) -> bool:
         """Return whether a watched run shows this effect to be bad, looked at so."""
-        rng = self._chance("run", effect, str(occasion.number))
+        rng = self._chance("run", effect, _name(occasion))
         epoch, before = self.shown.get(effect, (-1, False))
         same = epoch == self.epoch and rng.random() < self.engine.run_repeatability
         states = len(self.machine.effects[effect].states)
@@ -127,10 +127,10 @@ class World:
         for name in self.faults:
             fault = self.machine.faults[name]
             shows = max(fault.shows, provoked.get(name, 0.0)) if fault.shows < 1 else 1.0
-            acts = self._chance("acts", name, str(occasion.number)).random() < shows
+            acts = self._chance("acts", name, _name(occasion)).random() < shows
             if acts or not fault.comes(effect):
                 acting.append(name)
-        rng = self._chance("state", effect, str(occasion.number))
+        rng = self._chance("state", effect, _name(occasion))
         return drawn_state(self.machine, tuple(acting), effect, rng)
 
     def _comes(self, effect: str) -> bool:
@@ -214,3 +214,9 @@ def _said(patient: Patient, rng: Random) -> tuple[str, ...]:
         if rng.random() < mention * complaint.said[patient.states[complaint.effect]]:
             found.append(complaint.id)
     return tuple(found)
+
+
+def _name(occasion: Occasion) -> str:
+    """Return the name that draws of an occasion follow from."""
+    told = occasion.kind == "told" and occasion.number > 0
+    return f"-{occasion.number}" if told else str(occasion.number)

@@ -91,7 +91,7 @@ def found_given(own: list[Finding], state: int) -> float:
     p = 1.0
     for source in sorted({f.source for f in own}):
         heard = [f for f in own if f.source == source]
-        since = [f.epoch if f.unchanged_since is None else f.unchanged_since for f in heard]
+        since = [f.conditions for f in heard]
         for epoch in sorted(set(since)):
             same = [f for f, s in zip(heard, since, strict=True) if s == epoch]
             p *= run_likelihood(same, state)

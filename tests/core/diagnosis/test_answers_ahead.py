@@ -11,8 +11,8 @@ from tests.core.diagnosis.small import random_evidence
 from tests.engine import model_of
 
 from bottega.benchmark.reduced import random_machine
-from bottega.core.diagnosis.answers_ahead import FRESH, Outlook, occasion_of
-from bottega.core.diagnosis.evidence import Occasion, Source, answered
+from bottega.core.diagnosis.answers_ahead import Outlook, occasion_of
+from bottega.core.diagnosis.evidence import FRESH, Occasion, Source, answered
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.prior import prior
 from bottega.core.machine.state import MachineState

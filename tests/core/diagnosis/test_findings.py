@@ -216,7 +216,7 @@ def test_a_check_meets_the_same_conditions_until_its_own_part_was_worked_on(
         return evidence_of(fold(events[:upto]), f7, shelf.tables)
 
     first, again = (f.conditions for f in told(4).findings if f.source.kind == "check")
-    assert first == 0
+    assert first == (0, 0)
     assert (again == first) is same
     model = model_of(f7)
     before = prior(model, 7, shelf.tables.engine)

@@ -3,7 +3,7 @@
 import logging
 from collections.abc import Callable, Collection
 
-from bottega.app.answer import Answer, Reasoned
+from bottega.app.answer import Answer, AnswerKey, Reasoned
 from bottega.app.errors import AppError, NotFound, Unreadable
 from bottega.app.job.machine import machine_of
 from bottega.app.workshop import Workshop
@@ -62,7 +62,7 @@ def diagnose(workshop: Workshop, number: str) -> Answer:
     Raises NotFound, and Unreadable for a job that is kept but cannot be worked out.
     """
     settings, seq = workshop.settings, position(workshop, number)
-    key = (number, seq, settings, workshop.edition)
+    key = AnswerKey(number, seq, settings, workshop.edition)
 
     def make() -> Answer:
         events = read_events(workshop, number)[:seq]
@@ -83,7 +83,7 @@ def foreseen(workshop: Workshop, number: str, events: list[Event]) -> Answer:
 
 def keep(workshop: Workshop, answer: Answer) -> None:
     """Keep the answer of a job whose events are stored by now."""
-    key = (answer.number, answer.seq, workshop.settings, workshop.edition)
+    key = AnswerKey(answer.number, answer.seq, workshop.settings, workshop.edition)
     workshop.answers.keep(key, answer)
 
 

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from bottega.app.answer import Answer
+from bottega.app.answer import Answer, AnswerKey
 from bottega.app.errors import Unreadable
 from bottega.app.job.answer import diagnose_events, readable
 from bottega.app.workshop import Workshop
@@ -32,7 +32,7 @@ def newer_sheet(workshop: Workshop, answer: Answer) -> Newer | None:
     if present.revision == machine.revision:
         return None
     events, settings = list(answer.job.events), workshop.settings
-    key = (answer.number, answer.seq, settings, -workshop.edition - 1)
+    key = AnswerKey(answer.number, answer.seq, settings, workshop.edition, newer=True)
 
     def make() -> Answer:
         return readable(

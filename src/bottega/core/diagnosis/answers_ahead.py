@@ -2,7 +2,7 @@
 would be done."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import pairwise
 
@@ -10,6 +10,7 @@ import numpy as np
 
 from bottega.core.diagnosis.beam import outcomes_of
 from bottega.core.diagnosis.evidence import (
+    FRESH,
     Evidence,
     Finding,
     HeardEffects,
@@ -27,8 +28,6 @@ from bottega.core.library.machine_type import Check
 from bottega.core.library.tables import EngineTable
 from bottega.core.machine.state import MachineState
 
-FRESH = Occasion(-1_000_000)
-"""An occasion nothing was found on yet."""
 MATTERS = 1e-3
 """Sets that come and go with an effect count as acting where they hold less of the belief; chosen,
 a tenth of a per cent moves no plan."""
@@ -63,8 +62,8 @@ class Outlook:
         return chances, owner
 
     def apart(self, chances: Floats, owner: Ints, checks: Sequence[Check]) -> tuple[Floats, Ints]:
-        """Return the same ``chances`` and ``owner`` with each run through every function answered
-        by what it shows: nothing, one function alone whichever it is, or several."""
+        """Return ``chances`` and ``owner`` with the answers of each full run split by the functions
+        that fail: none, one single function whichever, or several."""
         runs = [c for c, check in enumerate(checks) if check.watches]
         if not runs:
             return chances, owner
@@ -100,8 +99,9 @@ class Outlook:
         return np.vstack([alone, (1 - alone.sum(axis=0)).clip(min=0.0)])
 
     def _run_again(self, effects: Ints, shown: Floats) -> Floats:
-        """Return the chances that a run shows the ``effects`` (E,) well, as ``shown`` (E, N) by the
-        first one: what it showed or hid then, it shows or hides again as far as runs repeat."""
+        """Return the chances that another run shows the ``effects`` (E,) in order, (E, N). A second
+        run repeats the answers ``shown`` (E, N) by the first as far as runs repeat: a fault
+        shown then shows again, a fault hidden then stays hidden."""
         last = {f.effect: f for f in self.evidence.findings if f.source.kind == "run"}
         share, well = np.zeros(len(effects)), np.zeros(len(effects))
         for n, e in enumerate(effects.tolist()):
@@ -127,15 +127,15 @@ class Outlook:
     def _coming(
         self, chances: Floats, outcomes: Ints, owner: Ints, checks: Sequence[Check]
     ) -> None:
-        """Put into ``chances`` what sets with faults that come and go would answer, one occasion
-        after the other."""
+        """Fill in ``chances`` for the sets with faults that come and go, one occasion after the
+        other."""
         effect = self.model.checks.effect[outcomes]
         held = np.flatnonzero(self._held_by_coming[effect])
         concerned, of = np.unique(owner[held], return_inverse=True)
         occasions = [self._occasion(checks[c]) for c in concerned.tolist()]
         known = list(dict.fromkeys(occasions))
         when = np.array([known.index(occasion) for occasion in occasions], dtype=np.intp)[of]
-        new = np.array([occasion.number == FRESH.number for occasion in known], dtype=bool)
+        new = np.array([occasion.kind == FRESH.kind for occasion in known], dtype=bool)
         groups = [np.flatnonzero(new), *np.flatnonzero(~new)[:, None]]
         for group in groups:
             place = np.full(len(known), -1)
@@ -181,9 +181,10 @@ class Outlook:
         *,
         when: Ints,
     ) -> None:
-        """Put in the answers of checks on one occasion: of those who may act, by how likely each
-        way is after what was found on it. ``when`` is the place of the occasion of each answer
-        among several; of several only new ones, on which nothing was found."""
+        """Fill in the answers of checks on one occasion, as a mean over the ways in which faults
+        may act, each weighted by its chance after the findings of that occasion. ``when`` gives
+        the place of each answer's occasion among several; several are given together only where
+        they are new, so that no finding belongs to them."""
         model, table = self.model, self.model.checks
         heard = _heard_on(model, self.evidence, occasions[0])
         effects, which = np.unique(table.effect[outcomes[at]], return_inverse=True)
@@ -236,7 +237,7 @@ class Outlook:
         last = {f.source: f for f in self.evidence.findings if f.source.kind == "check"}
         for c, check in enumerate(checks):
             before = last.get(Source("check", check.id))
-            if before is None or before.conditions != self._since(check):
+            if before is None or before.conditions != (self._since(check), 0):
                 continue
             own = np.flatnonzero(owner == c)
             same = np.array(
@@ -315,7 +316,7 @@ def occasion_of(check: Check, present: Occasion, state: MachineState, epoch: int
     """Return the occasion a check would be done on: a new one where it provokes something or the
     machine has to be plugged in first."""
     if check.provokes:
-        return Occasion(FRESH.number, provokes=check.provokes)
+        return replace(FRESH, provokes=check.provokes)
     if check.who == "customer":
         return told_to_us(epoch)
     plugging_in = check.needs.power == "on" and state.power != "on"
@@ -323,9 +324,9 @@ def occasion_of(check: Check, present: Occasion, state: MachineState, epoch: int
 
 
 def may_differ(check: str, model: DiagnosisModel, found: Evidence) -> bool:
-    """Return whether a check that was answered may say something else now: it provokes what comes
-    and goes, or what it reads does, and this is another occasion. What has shown itself once need
-    not be waited for again."""
+    """Return whether a check that was answered may answer differently now: the check provokes a
+    fault that comes and goes, or reads an effect that does, and this is another occasion. An
+    effect that has shown itself once need not be waited for again."""
     known = model.machine.checks.get(check)
     if known is None or known.who == "customer":
         return False

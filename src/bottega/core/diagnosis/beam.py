@@ -23,8 +23,8 @@ class Beam:
 
 @dataclass(frozen=True)
 class Branches:
-    """Every outcome of every check looked at: its chance (R,), the belief after it (R, N), the
-    check's place (R,)."""
+    """Every outcome of every check asked: its chance (R,), the belief after it (R, N), and the
+    place of its check (R,)."""
 
     chance: Floats
     after: Floats

@@ -20,9 +20,8 @@ LEAST_BITS = 1e-3
 
 @dataclass(frozen=True)
 class Cures:
-    """What each of N sets of faults is repaired with once it is known: ``do`` (N, A) 1 where an
-    action is the cheapest for one of its faults, ``share`` (N, A) the same with rows that sum to
-    one."""
+    """The cheapest cures of N fault sets once each is known: ``do`` (N, A) is 1 where an action is
+    the cheapest for one of the faults, and ``share`` (N, A) is ``do`` with rows that sum to one."""
 
     do: Floats
     share: Floats
@@ -64,7 +63,7 @@ class BitCosts:
     dearest: float
 
     def of(self, wanted: Floats) -> Floats:
-        """Return what it costs to get as many bits as are ``wanted`` (R,)."""
+        """Return the price of the bits that are ``wanted`` (R,), in the library's euro."""
         more = np.maximum(wanted - self.bits[-1], 0.0)
         return np.asarray(np.interp(wanted, self.bits, self.euro) + more * self.dearest)
 

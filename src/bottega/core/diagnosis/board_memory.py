@@ -105,8 +105,8 @@ def _unreadable(
 def calibrated(
     entry: Entry, body: Proved, machine: MachineType, engine: EngineTable
 ) -> list[Finding]:
-    """A calibration that ends has passed all its phases; one that stalls has passed those before.
-    One that went badly without anybody saying where tells nothing."""
+    """Return findings from a calibration. One that ends has passed all its phases; one that stalls
+    has passed the phases before. One that went badly without a named phase says nothing."""
     if body.went == "badly" and machine.calibration.phase(body.stalled) is None:
         return []
     found, again = [], engine.run_repeatability
@@ -124,12 +124,11 @@ def calibrated(
 
 
 def unread(stated: tuple[float, ...], attempts: int, slips: PanelTable) -> tuple[float, ...]:
-    """Return P(could not be read | state) after so many attempts at its service mode; as the sheet
-    states it where nobody counted them.
-
-    A well panel refuses for good only where its way in is another than the sheet's, and else lets
-    each attempt fail by its pace alone; a bad one refuses as the sheet states, and else likewise.
-    """
+    """Return P(the service mode did not open | state of the panel) after so many attempts, or the
+    chance the sheet states where the attempts were not counted. A sound panel refuses every
+    attempt only where its way in differs from the sheet's; otherwise each attempt fails by a
+    slip of the beat alone. A bad panel refuses with the chance the sheet states, and otherwise
+    behaves like a sound one."""
     if not attempts:
         return stated
     pace = slips.entry_missed**attempts

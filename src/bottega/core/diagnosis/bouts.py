@@ -40,8 +40,8 @@ class Bouts:
         return self.present
 
     def check(self, check: Check, epoch: int) -> Occasion:
-        """Return the occasion of a check: what the customer tells, one of its own where it provokes
-        something, or the present one."""
+        """Return the occasion a check belongs to: for a question the time the customer tells of,
+        for a check that provokes a fault an occasion of its own, else the present occasion."""
         if check.who == "customer":
             return told_to_us(epoch)
         if not check.provokes:

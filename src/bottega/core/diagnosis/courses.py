@@ -85,12 +85,10 @@ class Courses:
         return np.asarray(sums, dtype=np.float64)
 
     def steadily(self, e: int, told: ToldOfEffect) -> Factor:
-        """Return P(what was found of effect ``e`` | course); of those it comes and goes with only
-        what speaks of many runs, for in these it has acted.
-
-        An effect keeps its state until a fault that touches it is taken away; then it is drawn
-        anew. What was found in between speaks of one state.
-        """
+        """Return P(the findings about effect ``e`` | course). Of courses whose faults make the
+        effect come and go, only findings about many runs count here, for in many runs each fault
+        has acted. An effect keeps its state until a repair takes a fault away that touches the
+        effect; then its state is drawn anew. All findings in between speak of one state."""
         return _steadily(self, e, told)
 
     def always(self, e: int, told: ToldOfEffect) -> Factor:
@@ -177,9 +175,10 @@ def _steadily(course: Courses, e: int, told: ToldOfEffect) -> Factor:
 
 @dataclass(frozen=True, eq=False)
 class OnOccasion:
-    """What was found in an ``epoch`` on one occasion of the effects that come and go, held against
-    the courses: what their sets of that epoch show, and of the effects that only what was taken
-    away came and went with, what is left shows of them."""
+    """The findings of one occasion about effects that come and go, as factors on the courses. Where
+    a course still holds a fault the effect comes and goes with, its set in that ``epoch`` says
+    how likely the findings are; where repairs took every such fault away, the faults that remain
+    say so."""
 
     course: Courses
     occasion: Occasion
@@ -188,7 +187,7 @@ class OnOccasion:
 
     @property
     def heard(self) -> dict[int, Floats]:
-        """Return by effect what was found of it, as likelihoods over its states (K,)."""
+        """Return the findings by effect, as likelihoods over the states of the effect, (K,)."""
         return self._by_set.heard
 
     @cached_property
@@ -209,9 +208,10 @@ class OnOccasion:
         return np.asarray(found[self.places])
 
     def relative(self, e: int, likelihood: Floats | None) -> Floats | None:
-        """Return P(something else found of effect ``e`` (K,) or nothing, and the rest as it was |
-        course) over what it is, of the courses ``coming`` with the effect, (m,); None where what
-        was found cannot be on one of them."""
+        """Return how much likelier the findings of this occasion become on each course ``coming``
+        with effect ``e``, (m,), if the findings about ``e`` are replaced by another
+        ``likelihood`` (K,) or by none. Return None where the present findings are impossible on
+        some course, so that nothing can be divided by."""
         found = _found_on(self.course.model, self.occasion, self.findings)
         by_set = found.relative(e, likelihood)
         if by_set is None or len(self.course.at) == 1:

@@ -39,22 +39,27 @@ class Occasion:
     """A time at which what comes and goes was there or was not: a run, a bout of tests, all the
     runs a customer tells of.
 
-    ``number`` tells occasions apart. Over ``many`` runs every fault acted in one at least.
-    ``provokes`` are the faults made likelier to act, each with the chance that it then does.
+    ``number`` tells occasions of one ``kind`` apart: those seen at the machine, those a customer
+    tells of, by the epoch, and the next one, which is still to come. Over ``many`` runs every fault
+    acted in one at least. ``provokes`` are the faults made likelier to act, each with the chance
+    that it then does.
     """
 
     number: int = 0
     many: bool = False
     provokes: tuple[tuple[str, float], ...] = ()
-
-
-PAST = Occasion(0, many=True)
-"""All that was before the call: what the customer tells, and what the memory kept of it."""
+    kind: Literal["seen", "told", "to come"] = "seen"
 
 
 def told_to_us(epoch: int) -> Occasion:
     """Return the occasion a customer tells of, who has used the machine since the last repair."""
-    return Occasion(-epoch, many=True)
+    return Occasion(epoch, many=True, kind="told")
+
+
+PAST = told_to_us(0)
+"""All that was before the call: what the customer tells, and what the memory kept of it."""
+FRESH = Occasion(kind="to come")
+"""The next occasion: the machine has to be plugged in for it first."""
 
 
 @dataclass(frozen=True)
@@ -62,10 +67,10 @@ class Finding:
     """One thing found. ``likelihood[k]`` is P(this was found | state k of the effect).
 
     ``event`` is the id of the entry it was found by; one entry may hold several. ``epoch`` counts
-    the repairs made before, and ``unchanged_since`` is the epoch since which nothing was done to
-    what it depends on, its own if None; of codes it is less than nought by the clears before
-    them. Findings of one source since the same epoch repeat each other; ``answer`` tells equal
-    answers apart from different ones.
+    the repairs made before. Findings of one source under the same ``conditions`` repeat each other;
+    ``answer`` tells equal answers apart from different ones. ``unchanged_since`` is the epoch since
+    which nothing was done to what the finding depends on, its own if None, and ``renewed`` counts
+    how often the conditions were made new within an epoch: a memory cleared, a caller called back.
     """
 
     event: str
@@ -76,6 +81,7 @@ class Finding:
     repeatability: float
     epoch: int = 0
     unchanged_since: int | None = None
+    renewed: int = 0
     occasion: Occasion = PAST
 
     @cached_property
@@ -100,9 +106,12 @@ class Finding:
         return self.likelihood[0] >= max(self.likelihood)
 
     @property
-    def conditions(self) -> int:
-        """Return the epoch since which it meets the same conditions."""
-        return self.epoch if self.unchanged_since is None else self.unchanged_since
+    def conditions(self) -> tuple[int, int]:
+        """Return what names the conditions it was found under: the epoch since which they are the
+        same, and how often they were made new."""
+        if self.renewed:
+            return (0, self.renewed)
+        return (self.epoch if self.unchanged_since is None else self.unchanged_since, 0)
 
 
 @dataclass(frozen=True)
@@ -251,8 +260,9 @@ def read_code(
     chances = [p if stale is None or p > code.record.stale else stale for p in code.stored]
     likelihood = tuple(p if stored else 1 - p for p in chances)
     answer = "stored" if stored else "not stored"
-    source, since = Source("code", code.id), -clears if clears else None
-    return Finding(event, source, code.effect, answer, likelihood, repeatability, epoch, since)
+    source = Source("code", code.id)
+    found = Finding(event, source, code.effect, answer, likelihood, repeatability, epoch)
+    return replace(found, renewed=clears)
 
 
 def seen_at(
@@ -279,8 +289,9 @@ def watched(
     engine: EngineTable,
     look: Look = "complained of",
 ) -> Finding:
-    """Return what a watched run showed of an effect of so many states: bad, or not. It may miss
-    what is there, more easily where nobody looked for it, and be said to go badly without."""
+    """Return the finding of a watched run about one effect with so many states: bad, or not. A run
+    may miss a bad effect, the more easily where nobody looked for it, and may be called bad
+    where the effect is in order."""
     again = shows_badly(states, look, engine)
     return Finding(
         event,
@@ -303,7 +314,7 @@ def shows_badly(states: int, look: Look, engine: EngineTable) -> tuple[float, ..
 
 @dataclass(frozen=True)
 class ToldOfEffect:
-    """What was found of one effect, over the epochs; likelihoods are of ``width`` states."""
+    """The findings about one effect over all epochs; their likelihoods have ``width`` states."""
 
     findings: tuple[Finding, ...]
     width: int
@@ -338,7 +349,7 @@ class ToldOfEffect:
 
         Findings of one source under the same conditions repeat each other.
         """
-        groups: dict[tuple[Source, int], list[Finding]] = {}
+        groups: dict[tuple[Source, tuple[int, int]], list[Finding]] = {}
         for finding in self.findings:
             if first <= finding.epoch <= last:
                 groups.setdefault((finding.source, finding.conditions), []).append(finding)
@@ -390,8 +401,8 @@ def heard_of(model: DiagnosisModel, findings: Sequence[Finding]) -> HeardEffects
 def by_occasion(
     model: DiagnosisModel, findings: Sequence[Finding]
 ) -> dict[tuple[int, Occasion], tuple[Finding, ...]]:
-    """Return what was found on each occasion of each epoch of the effects that come and go with
-    some fault; what speaks of many runs is none of it."""
+    """Return the findings about effects that come and go, by epoch and occasion. Findings about
+    many runs are left out: those belong to no single occasion."""
     groups: dict[tuple[int, Occasion], list[Finding]] = {}
     for finding in findings:
         comes = model.comes[:, model.effect_index(finding.effect)].any()

@@ -97,8 +97,8 @@ def leave_one_out(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> L
 
 @dataclass(frozen=True)
 class _Move:
-    """What a joint probability over the courses would become without one finding: ``scale`` times
-    what it is, and a ``change`` (n,) at some ``places`` (n,)."""
+    """The change of a joint probability over the courses when one finding is left out: everything
+    is multiplied by ``scale``, and at the ``places`` (n,) a ``change`` (n,) is added."""
 
     scale: float
     places: Ints
@@ -106,8 +106,7 @@ class _Move:
 
 
 class _Sums:
-    """A joint probability over the courses with its sums, and what it would be without one
-    finding."""
+    """A joint probability over the courses with its sums, and the same without each finding."""
 
     def __init__(self, known: Weighed, prior: Floats) -> None:
         self.known, self.prior, self.model = known, prior, known.course.model
@@ -212,7 +211,7 @@ class _Prior:
 
 @dataclass(frozen=True, eq=False)
 class _Alone:
-    """What each finding would be as the only one, from the prior (H,) of the sets."""
+    """The weight each finding would have as the only one, from the prior (H,) of the sets."""
 
     model: DiagnosisModel
     prior: Floats

@@ -165,7 +165,8 @@ def _known(machine: MachineType, body: Checked) -> bool:
 
 
 def marks_at(machine: MachineType, what: str, at: str) -> list[Mark]:
-    """Return what the library knows of such a mark at a component; empty when it says nothing."""
+    """Return the library's marks of this kind at a component; empty where the library knows of
+    none."""
     return [
         mark for mark in machine.marks.values() if mark.record.kind == what and mark.record.at == at
     ]
@@ -176,8 +177,8 @@ Spoken = tuple[str, int, Complained]
 
 
 def _spoken(before: list[Spoken], entry: Entry, body: Complained) -> list[Spoken]:
-    """Return the complaints that stand after one more: beside those before it when it adds to them,
-    else instead of them, and of the epoch they spoke of."""
+    """Return the complaints that stand after one more, each with the epoch it speaks of. A
+    complaint that adds to the earlier ones stands beside them; any other takes their place."""
     if body.adds:
         return [*before, (entry.event.id, entry.epoch, body)]
     epoch = min((epoch for _, epoch, _ in before), default=entry.epoch)
@@ -201,8 +202,8 @@ def _complaints(spoken: list[Spoken], machine: MachineType) -> list[Finding]:
 def _silence(
     spoken: list[Spoken], found: dict[tuple[int, str], Finding], machine: MachineType
 ) -> list[Finding]:
-    """Return what a whole complaint does not mention and could hardly have missed; what only adds
-    to one is no whole complaint."""
+    """Return findings for phrases that a whole complaint leaves out and that the customer could
+    hardly have missed. A complaint that only adds to an earlier one is not whole."""
     silent = []
     for event, epoch, body in spoken:
         mentioned = {f.effect for (of, _), f in found.items() if of == epoch}

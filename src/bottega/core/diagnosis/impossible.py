@@ -20,8 +20,8 @@ state excludes, state by state."""
 
 @dataclass(frozen=True)
 class Sense:
-    """What can be made of evidence: the belief, the evidence it rests on, and what was set aside
-    for it."""
+    """The sense that evidence makes: the belief, the evidence the belief rests on, and the findings
+    set aside because nothing explains them together with the rest."""
 
     belief: Belief
     evidence: Evidence
@@ -72,7 +72,8 @@ def odd_findings(model: DiagnosisModel, prior: Floats, evidence: Evidence) -> tu
 
 
 def _without(told: ToldOfEffect) -> Iterator[tuple[tuple[Finding, ...], ToldOfEffect]]:
-    """Yield what may go of one effect with what then stays, the fewest first and all last."""
+    """Yield the choices of findings to set aside about one effect, each with the findings that
+    stay; the fewest set aside come first, and all of them last."""
     found = told.findings
     if len(found) > MOST_CHOSEN_AMONG:
         choices: Iterable[tuple[Finding, ...]] = _excluded(told)

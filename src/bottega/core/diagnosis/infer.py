@@ -59,10 +59,10 @@ class Belief:
         return float(self.now @ by_fault[self.model.sets].max(axis=1))
 
     def ended_by(self, *repairs: Mapping[str, float]) -> Floats:
-        """Return for every set the chance that these repairs together end all of it, (H,); nought
-        for the empty set. Each repair maps the faults it ends to the chance that it does. A fault
-        counts for the repair that ends it best; a repair works or does not for all its faults at
-        once, and each works by itself."""
+        """Return for every set the chance that these repairs together end all its faults, (H,);
+        zero for the empty set. Each repair maps its faults to the chance that the repair ends
+        them. A fault counts for the repair that ends it best, a repair works or fails for all
+        its faults at once, and the repairs are independent."""
         by_fault = np.zeros((len(repairs), len(self.model.fault_ids) + 1))
         for row, chances in zip(by_fault, repairs, strict=True):
             row[:-1] = [chances.get(fault, 0.0) for fault in self.model.fault_ids]

@@ -62,7 +62,7 @@ class Acting:
         return np.asarray((self.sets >= 0).any(axis=0))
 
     def _left(self, acts: Flags) -> Ints:
-        """Return the rows of what is left of the sets of those that act, by their place, (N,)."""
+        """Return for each set the row of the smaller set of faults that act, (N,)."""
         act = np.flatnonzero(acts & self._held)
         if len(act) == self._held.sum():
             return self.rows
@@ -110,9 +110,9 @@ def comes_with(model: DiagnosisModel, rows: Ints, effects: Ints | int) -> Flags:
 
 
 def shown_by_way(here: Acting, effects: Ints, likelihood: Floats, concerned: Flags) -> Floats:
-    """Return P(what was found of each of the ``effects`` (m,) with ``likelihood`` (m, K) over its
-    states | those who act), way by way, (W, m, N); of each set only the effects that come and go
-    with it count, those ``concerned`` (m, N), the others are one."""
+    """Return P(findings about each of the ``effects`` (m,) | the faults that act), for each way of
+    acting, (W, m, N). ``likelihood`` (m, K) holds the findings. Only the effects ``concerned``
+    (m, N), which come and go with the set, count; of all others the factor is one."""
     shown = np.ones((len(here.ways), *concerned.shape))
     own, which = np.nonzero(concerned)
     shown[:, own, which] = _shown(here, effects, likelihood, own, which=which)
@@ -152,9 +152,10 @@ class FoundOn:
         return np.asarray(self._by_way.sum(axis=0))
 
     def relative(self, e: int, likelihood: Floats | None) -> Floats | None:
-        """Return P(something else found of effect ``e`` (K,) or nothing, and the rest as it was |
-        course) over what it is, of the courses that it comes and goes with, (m,); None where what
-        was found cannot be on one of them."""
+        """Return how much likelier the findings of this occasion become on each course that comes
+        and goes with effect ``e``, (m,), if the findings about ``e`` are replaced by another
+        ``likelihood`` (K,) or by none. Return None where the present findings are impossible on
+        some course, so that nothing can be divided by."""
         at = np.flatnonzero(self.own == self.effects.index(e))
         courses, was = self.which[at], self.shown[:, at]
         now = self.values[courses]

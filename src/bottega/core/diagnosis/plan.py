@@ -167,9 +167,10 @@ def _not_handed_over(ends: Ends, evidence: Evidence, belief: Belief) -> Ends:
 def _ranked(
     model: DiagnosisModel, found: Priced, checks: list[Check], first: int | None, *, asked: float
 ) -> list[int]:
-    """Return the places of the checks in order: what goes ``first``, then the questions to the
-    customer worth more than ``asked``, for they need no machine, then what was followed to its
-    end, by what it is worth; ties by the id of the check."""
+    """Return the places of the checks in order: the check that goes ``first`` for safety, then
+    questions to the customer that are worth more than ``asked``, since a question needs no
+    machine, then the checks followed to the end of the job, by their worth. Equal checks go by
+    their ids."""
     place = model.checks.by_id[model.checks.places(checks)]
     late = np.ones(len(checks))
     late[[] if first is None else first] = 0.0

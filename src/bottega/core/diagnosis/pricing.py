@@ -20,9 +20,10 @@ from bottega.core.machine.state import MachineState
 
 @dataclass(frozen=True)
 class Ends:
-    """What to do if nothing more is checked, and what that costs on average: the repairs to try one
-    after the other; none when referring is cheapest. ``sure`` is the chance that the first ends it.
-    ``open_end`` tells that what is left after the one repair is to be found out."""
+    """The best way to end the job without a further check: the repairs to try one after the other,
+    none where referring is cheapest, and the expected cost of that. ``sure`` is the chance that
+    the first repair ends the trouble. ``open_end`` is True where the fault left after the repair
+    is still to be found out."""
 
     repairs: tuple[str, ...]
     cost: float
@@ -56,15 +57,14 @@ class Priced:
 
 
 def priced(job: Setting, checks: Sequence[Check]) -> Priced:
-    """Return what each of the ``checks`` is worth and what it saves.
-
-    Worth = expected cost now, less the cost of reaching and doing the check, less the
-    outcome-weighted expected cost after it. What a belief costs is the least of three ways: repair
-    at once, find out first at what a bit costs here, refer. Checks that tell nothing of what is
-    believed cost what they cost; of the others those with the most bits for their money are
-    followed to the end, the rest is priced by its bits. Where few checks tell anything, those that
-    save most and the repairs tried first are followed two moves deep.
-    """
+    """Return the worth and the saving of each of the ``checks``. The worth of a check is the
+    expected cost of the job now, less the cost of reaching and making the check, less the
+    expected cost of the job after its answer. The cost of a belief is the least of three ways
+    on: repair at once, find out more at the price of a bit, refer. A check that tells nothing
+    about the belief is worth minus its cost. Of the others, those with the most bits for their
+    money are followed to the end of the job, and the rest are priced by their bits. Where few
+    checks tell anything, the checks that save most and the first repairs are followed two moves
+    deep."""
     engine = job.engine
     beam = beam_of(job.belief.model, job.belief.now, engine.beam_mass, engine.beam_size)
     actions = compile_actions(
@@ -151,8 +151,9 @@ def _asked(job: Setting, beam: Beam, checks: Sequence[Check]) -> _Asked:
 
 @dataclass(frozen=True)
 class _Followed:
-    """The checks whose answers are followed to the end, ``chosen`` (n,) by their place among those
-    asked; their ``branches``, and the stands: the present one first, then one for each answer."""
+    """The checks whose every answer is followed to the end of the job: ``chosen`` (n,), by their
+    places among the checks asked, their ``branches``, and the stands of the job, the present one
+    first and then one for each answer."""
 
     chosen: Ints
     branches: Branches
@@ -184,10 +185,11 @@ def _followed(
 def _two_deep(
     moves: Moves, stands: Stands, walked: Walk, per_euro: Floats, *, once: Floats
 ) -> tuple[float, Floats]:
-    """Return what the job costs without a check and with each first, (T,), two moves deep for those
-    that cost least ``once`` over; the second move is one of these, or of those that tell most
-    ``per_euro`` (T,). The others cost as much more as these on average, and none less than the best
-    of them."""
+    """Return the expected cost of the job without a check, and with each check first, (T,), looking
+    two moves deep. The checks that cost least looking ``once`` deep are followed so; their
+    second move is another of them or a check that tells most ``per_euro`` (T,). The remaining
+    checks are taken to cost as much more as the followed ones do on average, and never less than
+    the best of those."""
     engine = moves.job.engine
     deep = np.sort(np.argsort(once, kind="stable")[: engine.two_deep])
     second = np.argsort(-per_euro, kind="stable")[: engine.second_checks]

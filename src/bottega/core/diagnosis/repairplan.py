@@ -115,9 +115,10 @@ def _isolated(state: MachineState) -> tuple[tuple[str, str], ...]:
 
 @dataclass(frozen=True)
 class Walk:
-    """Repairing from R beliefs in one order, each array (R, A): the chance that an action ends some
-    of it, what ``each`` costs as the first without reaching, the actions in order, the money spent
-    up to each, the belief solved by it, the belief left after it."""
+    """Repairs made one after the other from R beliefs, each array (R, A). ``chance`` is the chance
+    that an action ends part of the belief, ``each`` its cost as the first action without
+    reaching, ``order`` the actions in order, ``spent`` the money spent up to each, ``solved``
+    the part of the belief ended by each, and ``left`` the part left after it."""
 
     chance: Floats
     each: Floats

@@ -25,12 +25,11 @@ def safety_first(
     evidence: Evidence,
     engine: EngineTable,
 ) -> int | None:
-    """Return the place in ``checks`` of the one that goes first for safety, None when none does.
-
-    None of them is a question, for what is said clears no danger; none wants a machine plugged in
-    that showed it had better not be, and none costs (``cost`` in the library's euro) more than it
-    protects: the harm, by how far it moves the chance of it.
-    """
+    """Return the place in ``checks`` of the check that goes first for safety, or None. A question
+    is never chosen, for words clear no danger. A check with the power on is not chosen where a
+    finding says that the machine should stay unplugged. The ``cost`` of the check, in the
+    library's euro, has to be below its protection: the harm, times how far the answer moves the
+    chance of the harm."""
     faults = model.machine.faults
     own = [i for i, name in enumerate(model.fault_ids) if faults[name].severity == "dangerous"]
     hit = beam.members[:, own].any(axis=1)

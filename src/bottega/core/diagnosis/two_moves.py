@@ -74,8 +74,8 @@ class Options:
     then: Stands
 
     def expected(self, least: Floats) -> Floats:
-        """Return what each move costs on average, (S, M), where what comes after it costs ``least``
-        (S * R,)."""
+        """Return the expected cost of each move, (S, M), where the job after each of its answers
+        costs ``least`` (S * R,)."""
         first = np.searchsorted(self.owner, np.arange(self.money.shape[1]))
         ways = self.chance * least.reshape(self.chance.shape)
         return np.asarray(self.money + np.add.reduceat(ways, first, axis=1))
@@ -83,8 +83,9 @@ class Options:
 
 @dataclass(frozen=True)
 class MoveEnd:
-    """Where a move leaves the machine: what was ``reached``, its state, and the ``check`` it was,
-    by its place among the checks asked, -1 of a repair."""
+    """How the machine stands after a move: the items of reaching that are ``reached``, and its
+    state. ``check`` is the place of the move's check among the checks asked, or -1 where the
+    move is a repair."""
 
     reached: tuple[tuple[str, str], ...]
     state: MachineState
@@ -121,8 +122,8 @@ class Moves:
         return float(repaired.min()), checked
 
     def _twice(self, first: Options, spots: Sequence[MoveEnd], seconds: Ints) -> Floats:
-        """Return what each of the ``first`` moves from one stand costs with the best second after
-        it, (M,); they leave the machine at the ``spots``."""
+        """Return for each of the ``first`` moves from one stand its expected cost together with the
+        best second move after it, (M,). The first moves leave the machine at the ``spots``."""
         walked = self.costs.walked(first.then)
         best = self.costs.least(first.then, walked)
         likely = np.flatnonzero(first.chance[0] > self.job.engine.follow_above)
@@ -180,8 +181,9 @@ class Moves:
         return MoveEnd((*spot.reached, *way.reach.items), way.there, c)
 
     def begun(self, stands: Stands, walked: Walk, a: int) -> float:
-        """Return what it costs to begin with one repair and to go on as is best; the job stands as
-        the first of ``stands``, from which the repairs were ``walked``."""
+        """Return the expected cost, in the library's euro, of beginning with one repair and taking
+        the best way on afterwards. The job stands as the first of ``stands``, and ``walked`` are
+        the repairs from there."""
         begun = self._repaired_by(stands.some(np.array([0])), walked.each[:1], np.array([[a]]))
         least = self.costs.least(begun.then, self.costs.walked(begun.then))
         return float(begun.expected(least)[0, 0])
@@ -212,10 +214,11 @@ class Moves:
         return Options(money, chance, np.arange(which.shape[1]), then)
 
     def unrepaired(self, beliefs: Floats, which: Ints) -> tuple[Floats, Floats]:
-        """Return of beliefs (S, N) what each of M repairs ``which`` (S, M) leaves to be done,
-        (S, M, N), not normalised: sets it does not touch, what is left of those it ends in part,
-        and what it fails on; and what repairing the rest of those costs of which what is left is
-        not in the beam, (S, M)."""
+        """Return the part of each belief that a repair leaves behind: for S beliefs over N sets and
+        the M repairs ``which`` (S, M), an array (S, M, N), not normalised. A set is left where
+        the repair touches none of its faults, where the repair fails, and, as the smaller set,
+        where it ends only some of them. Beside the array stands the expected cost (S, M) of
+        repairing the smaller sets that the beam does not hold."""
         ended = beliefs[:, None, :] * self._ended.T[which]
         left = beliefs[:, None, :] - ended
         other = np.zeros(which.shape)
@@ -229,8 +232,9 @@ class Moves:
         return left, other
 
     def _in_part(self, a: int) -> tuple[Ints, Ints, Floats]:
-        """Return the places of the sets that a repair ends in part, those of what is left of them,
-        and for those (N,) of which what is left is not in the beam what its repair costs."""
+        """Return three arrays for a repair that ends some faults of a set and not all: the places
+        of those sets, the places of the smaller sets that remain, and (N,) the repair cost of
+        the smaller sets that the beam does not hold."""
         if a not in self._parts:
             model, rows = self.job.belief.model, self.costs.beam.rows
             faults = np.flatnonzero(self.costs.actions.covers[:-1, a])
@@ -273,7 +277,7 @@ def runs_well(owner: Ints, checks: Sequence[Check]) -> Flags:
 
 
 def _together(some: Sequence[Stands]) -> Stands:
-    """Return all of them, one after the other."""
+    """Return every ending in one list, one after the other."""
     return Stands(
         np.vstack([one.beliefs for one in some]),
         np.vstack([one.left for one in some]),

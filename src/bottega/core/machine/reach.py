@@ -69,7 +69,7 @@ class Reaching:
     def __init__(self, machine: MachineType, tables: Tables) -> None:
         self._machine = machine
         self._changes = tables.changes
-        self._known: dict[MachineState, dict[int, ReachWay]] = {}
+        self._known: dict[MachineState, dict[Needs, ReachWay]] = {}
 
     def reach(self, state: MachineState, needs: Needs) -> Reach:
         """Return the way from ``state`` to ``needs``: what must not stay open goes back, then
@@ -88,9 +88,9 @@ class Reaching:
         known = self._known.setdefault(state, {})
         found = []
         for needs in wanted:
-            way = known.get(id(needs))
+            way = known.get(needs)
             if way is None:
-                way = known[id(needs)] = self._find(state, needs)
+                way = known[needs] = self._find(state, needs)
             found.append(way)
         return found
 
