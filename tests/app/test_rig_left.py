@@ -7,12 +7,12 @@ import pytest
 from sqlalchemy import text
 from tests.app.test_rig_hands import KINDS, hand
 
-from bottega.app.errors import AppError, Stale
+from bottega.app.errors import AppError
 from bottega.app.rig.acts import act
 from bottega.app.rig.fetch import stand
 from bottega.app.rig.left import UNREADABLE, left_of
 from bottega.rig.programmes import programmes_of
-from bottega.store.rigs import MovedSince, RigTicket
+from bottega.store.rigs import RigTicket
 
 
 def drawn(workshop, kind="FB"):
@@ -68,23 +68,3 @@ def test_what_was_left_and_cannot_be_read_is_said(workshop):
     act(workshop, "one", "pour", "", seen=back.acts)
     assert at.acts == 1
     assert back.acts == 2
-
-
-def test_two_who_hold_the_same_machine_apart_do_not_act_over_each_other(workshop):
-    mine = drawn(workshop)
-    workshop.stands.clear()
-    act(workshop, "one", "pour", "", seen=0)
-    workshop.stands["one"] = mine
-    with pytest.raises(Stale):
-        act(workshop, "one", "pour", "", seen=0)
-    assert stand(workshop, "one").acts == 1
-    with pytest.raises(MovedSince):
-        workshop.rigs.leave("one", 5, {})
-
-
-def test_binding_a_job_leaves_the_machine_as_it_stands(workshop):
-    drawn(workshop)
-    act(workshop, "one", "pour", "", seen=0)
-    workshop.rigs.keep(RigTicket("one", "FB", None, "seed", {}, "0412"))
-    assert workshop.rigs.left("one")[0] == 1
-    assert workshop.rigs.left("one")[1]["heat"]["litres"] == pytest.approx(5, abs=0.1)

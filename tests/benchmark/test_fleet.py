@@ -3,21 +3,14 @@ done."""
 
 import json
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import replace
-from types import SimpleNamespace
 
 import pytest
 
-from bottega.benchmark.agree import TOLERANCE, compare, library_agree, summed, tasks_of
 from bottega.benchmark.fleet import WAYS, bench_fleet, fleet_summed, play_ticket, tickets
 from bottega.benchmark.fleet_table import as_table
-from bottega.benchmark.rigs import balances, bench_rig, rig_rows
 from bottega.benchmark.rigworld import RigWorld
-from bottega.commands.plots import NoSuchPlot, plot_calibration, plot_run
 from bottega.core.diagnosis.evidence import Occasion
-from bottega.rig.machine import machine_of
 from bottega.rig.specimen import Specimen
-from bottega.rig.telemetry import sample
 
 
 @pytest.fixture(scope="module")
@@ -94,65 +87,3 @@ def test_a_repair_takes_away_what_it_covers(shelf, f7):
         broken.repair("drain_pump.part")
     assert broken.faults == ("bellows_torn",)
     assert not broken.repair("drain_pump.part")
-
-
-def test_rig_and_library_agree_on_what_a_blocked_filter_shows(shelf):
-    task = next(
-        tasks_of(["FB"], 1, 8, ["open_filter", "measure_pump_coil"], faults=["filter_blocked"])
-    )
-    pairs = {pair.check: pair for pair in compare(task)}
-    assert pairs["open_filter"].telling
-    assert not pairs["measure_pump_coil"].telling
-    assert all(pair.apart <= TOLERANCE for pair in pairs.values())
-    found = summed(list(pairs.values()), [shelf.machine("FB")], 1, 8)
-    assert (found.pairs, found.within, found.without_recipe) == (2, 2, [])
-    assert found.social["ask_changed"]
-
-
-def test_a_library_that_is_wrong_is_found_out(shelf, monkeypatch):
-    machine = shelf.machine("FB")
-    fault = machine.faults["filter_blocked"]
-    lying = replace(fault, effects={**fault.effects, "filter_state": (0.97, 0.02, 0.01)})
-    monkeypatch.setitem(machine.faults, "filter_blocked", lying)
-    monkeypatch.setattr("bottega.benchmark.agree.workshop", lambda: SimpleNamespace(shelf=shelf))
-    task = next(tasks_of(["FB"], 1, 8, ["open_filter"], faults=["filter_blocked"]))
-    assert compare(task)[0].apart > TOLERANCE
-
-
-def test_agree_goes_over_every_fault_asked_for():
-    calls = []
-    library_agree(
-        ["TG"],
-        1,
-        4,
-        ["look_post"],
-        done=lambda: calls.append(1),
-        faults=["stem_corroded", "brake_worn"],
-    )
-    assert len(calls) == 2
-
-
-def test_heat_and_water_are_kept_within_a_hundredth():
-    heat, water = balances(3)
-    assert heat < 0.01
-    assert water < 0.01
-
-
-def test_the_rigs_table_names_every_goal(monkeypatch):
-    monkeypatch.setattr("bottega.benchmark.rigs.TIMED_S", 120.0)
-    bench = bench_rig(1, 0, lambda line: None)
-    assert bench.faults_injectable >= 120
-    assert bench.checks - bench.checks_with_recipe <= 8
-    assert len(rig_rows(bench)[1]) == 5
-
-
-def test_plots_are_written_as_the_name_says(tmp_path, f7):
-    machine, seen = machine_of(f7, "plot"), []
-    machine.telemetry = lambda m: seen.append(sample(m))
-    machine.run("drain")
-    plot_run(seen, tmp_path / "run.svg", "run")
-    plot_calibration([], tmp_path / "said.png", "said")
-    assert (tmp_path / "run.svg").read_text().startswith("<?xml")
-    assert (tmp_path / "said.png").read_bytes()[1:4] == b"PNG"
-    with pytest.raises(NoSuchPlot, match=r"found 'run\.bmp'"):
-        plot_run(seen, tmp_path / "run.bmp", "run")

@@ -12,8 +12,8 @@ from typer.testing import CliRunner
 from bottega.app.job.answer import prices
 from bottega.app.workshop import open_workshop
 from bottega.benchmark.disturbed import disturbed
-from bottega.benchmark.play import Move, Play, played
-from bottega.benchmark.policies import POLICIES, Foretold, foretelling, without
+from bottega.benchmark.play import Play
+from bottega.benchmark.policies import POLICIES
 from bottega.benchmark.policy import PolicyBench, PolicyResult, summed
 from bottega.benchmark.policy_table import as_table
 from bottega.benchmark.truth import draw_world, only_use
@@ -29,11 +29,6 @@ AGE = 7.0
 @pytest.fixture(scope="module")
 def shop():
     return open_workshop(None)
-
-
-@pytest.fixture(scope="module")
-def machine(shop):
-    return shop.shelf.machine("FB")
 
 
 def drawn_play(shop, machine, kind, seed):
@@ -54,19 +49,6 @@ def test_a_machine_is_called_about_for_what_is_wrong_with_it(shop, machine):
         sound = drawn_play(shop, machine, "sound", str(seed)).world
         assert sound.said
         assert all(only_use(machine, fault) for fault in sound.faults)
-
-
-def test_nothing_is_to_be_noticed_of_a_machine_but_what_its_faults_bring(shop, machine):
-    """Before and after a repair: what no end could cure says nothing of a way of working."""
-    for seed in range(40):
-        play = drawn_play(shop, machine, "two", f"beside{seed}")
-        for _ in range(3):
-            touched = {e for f in play.world.faults for e in machine.faults[f].effects}
-            others = [e for e in machine.noticeable if e not in touched]
-            assert all(play.world.patient.states[effect] == 0 for effect in others)
-            if play.world.faults:
-                repairs = machine.repairs_of(play.world.faults[0])
-                play.do(Move("repair", repairs[0].id))
 
 
 def test_policies_are_paired(shop, machine):
@@ -95,23 +77,6 @@ def test_answers_come_as_often_as_the_library_says(shop, machine):
         assert seen[outcome] / 600 == pytest.approx(chance, abs=0.06)
 
 
-def test_every_move_is_paid_and_a_right_repair_takes_the_fault_away(shop, machine):
-    play = drawn_play(shop, machine, "one", "paid")
-    check = next(iter(machine.checks.values()))
-    minutes = play.minutes_of(check.needs, check.minutes + play.engine.note_minutes)
-    play.do(Move("check", check.id))
-    assert play.cost == pytest.approx(minutes * play.prices.rate_per_min)
-    assert play.looked == play.cost
-    right = machine.repairs_of(play.world.faults[0])[0]
-    while play.world.faults:
-        play.do(Move("repair", right.id))
-    assert play.first.right
-    assert play.found_within == 1
-    assert play.looked < play.cost
-    play.do(Move("hand over"))
-    assert play.ended == "handed over"
-
-
 def test_whoever_called_about_a_fault_calls_about_it_again_until_it_is_gone(shop, machine):
     """What is to be noticed was noticed once; who washes on for weeks notices it again."""
     for seed in range(40):
@@ -121,21 +86,6 @@ def test_whoever_called_about_a_fault_calls_about_it_again_until_it_is_gone(shop
         while world.faults:
             world.repair(machine.repairs_of(world.faults[0])[0].id)
         assert world.calls_again(1) == ()
-
-
-def test_a_fault_left_behind_is_called_about_again(shop, machine):
-    for seed in range(30):
-        play = drawn_play(shop, machine, "one", f"left{seed}")
-        play.do(Move("hand over"))
-        if play.callbacks:
-            assert play.looked > 0, "it was run and watched before it went back"
-            assert play.cost == pytest.approx(play.engine.callback_eur + play.looked)
-            assert not play.ended
-            spent = play.cost
-            play.do(Move("hand over"))
-            assert play.cost > spent, "what was called about is run before it goes back again"
-            return
-    pytest.fail("nobody called again")
 
 
 def test_nobody_hands_over_what_failed_in_two_runs(shop, machine, monkeypatch):
@@ -149,13 +99,6 @@ def test_nobody_hands_over_what_failed_in_two_runs(shop, machine, monkeypatch):
         bad = watched("r", effect, states, True, epoch=0, engine=engine)
         play.findings.append(bad.on(Occasion(n)))
     assert all(policy(play).what in ("check", "repair") for policy in plain)
-
-
-def test_every_policy_comes_to_an_end(shop, machine):
-    for name, policy in POLICIES.items():
-        play = played(drawn_play(shop, machine, "one", "end"), policy)
-        assert play.ended, name
-        assert play.cost > 0
 
 
 def test_what_is_disturbed_is_a_word_off_and_still_a_distribution(shop, machine):
@@ -201,45 +144,6 @@ def test_the_figures_are_those_of_the_results():
     assert bench.said_less_true == pytest.approx(
         0.75 * (0.9 + 0.5 - 1) / 2 + 0.1 * (0.9 - 1) + 0.15 * (0.9 - 1), abs=1e-3
     )
-
-
-def test_what_is_said_of_money_is_held_against_what_was_paid():
-    """A check drawn of three counts for all three; where nothing was checked nothing is said."""
-    told = Foretold("look_belt", expected=80.0, saving=2.0, paid=10.0)
-    dear = Foretold("look_hose", expected=40.0, saving=6.0, paid=0.0)
-    own = [
-        result(all_in=100.0, foretold=told, of=3, without=101.0),
-        result(all_in=20.0, foretold=dear, of=1, without=40.0),
-        result(all_in=500.0),
-        result(kind="two", all_in=30.0, foretold=dear, of=5, without=30.0),
-        result(kind="sound"),
-    ]
-    money = summed({"bottega": own, "information": own}, 4, 1, False, shares=CALLS).money
-    weights = (0.75 * 3 / 3, 0.75 / 3, 0.1 * 5)
-
-    def mean(*figures):
-        return sum(w * f for w, f in zip(weights, figures, strict=True)) / sum(weights)
-
-    assert money.costs.mean == pytest.approx(mean(80, 40, 40), abs=1e-3)
-    assert money.paid.mean == pytest.approx(mean(90, 20, 30), abs=1e-3)
-    assert money.saves.mean == pytest.approx(mean(2, 6, 6), abs=1e-3)
-    assert money.saved.mean == pytest.approx(mean(1, 20, 0), abs=1e-3)
-
-
-def test_what_is_foretold_is_what_the_plan_does(shop, machine):
-    """The plan that notes what it says makes the same moves, and without a check never makes it."""
-    told = []
-    noting, plain = (drawn_play(shop, machine, "one", "foretold") for _ in range(2))
-    played(noting, foretelling(told))
-    played(plain, POLICIES["bottega"])
-    assert (noting.cost, noting.done, noting.ended) == (plain.cost, plain.done, plain.ended)
-    assert told
-    assert [one.paid for one in told] == sorted(one.paid for one in told)
-    assert all(one.expected > one.saving for one in told)
-    never = drawn_play(shop, machine, "one", "foretold")
-    played(never, without(told[0].check))
-    assert told[0].check in {f.source.subject for f in noting.findings}
-    assert told[0].check not in {f.source.subject for f in never.findings}
 
 
 def test_the_command_prints_figures_that_follow_from_the_seed():

@@ -3,13 +3,11 @@ back by itself."""
 
 from collections.abc import Iterator
 from contextlib import contextmanager, suppress
-from queue import Queue
 from socket import create_server, socket
 from threading import Event, Thread
 
 import pytest
 
-from bottega.devices.link import Link, Links, MeterSample
 from bottega.devices.meter import Meter
 from bottega.devices.scpi import MeterError, NoMeter
 from bottega.devices.standin import Display, StandIn
@@ -125,31 +123,6 @@ def test_an_open_port_that_may_not_be_asked_says_the_same_as_a_closed_one(monkey
     assert words[0] == words[1]
 
 
-def test_a_line_lives_whatever_its_meter_does():
-    """An error nobody thought of is told, and the line goes on."""
-    opened = []
-
-    class Odd:
-        def read(self, quantity):
-            if len(opened) == 1:
-                raise ZeroDivisionError
-            return 5.0
-
-        def close(self):
-            pass
-
-    def opens(resource):
-        opened.append(resource)
-        return Odd()
-
-    samples: Queue[MeterSample] = Queue()
-    link = Link("odd", opens)
-    link.listen("resistance", samples.put)
-    assert "stands in the log" in samples.get(timeout=10).trouble
-    assert samples.get(timeout=10).amount == 5.0
-    link.leave(samples.put)
-
-
 def test_closing_one_meter_leaves_another_alone():
     one, two = (StandIn(Display({"resistance": 7.0}.get)).start() for _ in range(2))
     first, second = Meter(one.resource), Meter(two.resource)
@@ -158,14 +131,3 @@ def test_closing_one_meter_leaves_another_alone():
     second.close()
     one.stop()
     two.stop()
-
-
-def test_a_trial_takes_no_hand_and_a_second_press_begins_no_second():
-    with rude(silent) as line:
-        links = Links()
-        trial = links.begin_trial(line, ("resistance",))
-        assert links.begin_trial(line, ("resistance",)) is trial
-        assert not trial.over
-        assert trial.wait(10)
-        assert "takes too long" in trial.trouble
-        assert links.begin_trial(line, ("resistance",)) is not trial

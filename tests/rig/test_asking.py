@@ -3,14 +3,12 @@ is so."""
 
 import re
 
-import numpy as np
 import pytest
 
 from bottega.benchmark.outcomes import outcome_of
 from bottega.rig.asking import Bench, CannotAsk, NotReached, names_in
 from bottega.rig.memory import codes_shown
 from bottega.rig.quantities import names_of
-from bottega.rig.sound import RATE_HZ, beeps, sound_of, wav
 from bottega.rig.specimen import Specimen
 
 
@@ -103,25 +101,6 @@ def test_what_only_people_know_no_machine_answers(f7):
 def test_the_panel_shows_what_the_board_stored(f7):
     bench = Bench(Specimen(f7, "codes", {"tap_shut": 0.9, "element_open": 0.9}), "codes")
     assert "2-1" in codes_shown(bench, f7, "0")
-
-
-def test_a_spall_is_heard_at_its_own_rate(f7):
-    machine = Bench(Specimen(f7, "loud", {"bearings_worn": 1.0}), "x").machine(
-        frozenset({"bearings_worn"})
-    )
-    v = machine.v
-    rate = v["bearing_balls"] / 2 * 15 * (1 - v["bearing_ball_mm"] / v["bearing_pitch_mm"])
-    samples = sound_of(machine, "spin", 4.0)
-    envelope = np.abs(np.fft.rfft(np.abs(samples) - np.abs(samples).mean()))
-    hertz = np.fft.rfftfreq(len(samples), 1 / RATE_HZ)
-    near = envelope[abs(hertz - rate) < 0.6].max()
-    assert near > 8 * np.median(envelope[(hertz > 20) & (hertz < 200)])
-
-
-def test_a_wav_is_a_wav():
-    raw = wav(beeps(()))
-    assert raw[:4] == b"RIFF"
-    assert raw[8:12] == b"WAVE"
 
 
 def test_a_share_that_is_whole_stays_within_it(shelf):

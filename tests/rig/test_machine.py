@@ -7,7 +7,6 @@ from bottega.benchmark.rigs import heat_error, water_error
 from bottega.rig import drying, loads, turning, wet
 from bottega.rig import machine as whole_machine
 from bottega.rig.machine import machine_of
-from bottega.rig.programmes import NoSuchProgramme, phases_of, programmes_of
 from bottega.rig.quantities import shown
 from bottega.rig.telemetry import sample
 
@@ -118,13 +117,6 @@ def test_the_same_seed_is_the_same_run(f7):
     assert runs[0] == runs[1]
 
 
-def test_a_programme_there_is_not_is_named(f7):
-    with pytest.raises(
-        NoSuchProgramme, match=r"found the programme 'cotons_60'.*nearest is 'cottons_60'"
-    ):
-        machine_of(f7, "1").start("cotons_60")
-
-
 def test_no_time_goes_backwards(f7):
     with pytest.raises(ValueError, match="-3 seconds"):
         machine_of(f7, "1").wait(-3)
@@ -156,15 +148,6 @@ def test_water_that_stands_still_is_still_felt_when_it_moves_again(f7):
     assert machine.now.sensed_pa == settled
     machine.run("drain")
     assert machine.now.sensed_pa < 0.3 * settled
-
-
-def test_a_drying_programme_takes_no_water_and_a_step_called_so_stays_a_step(shelf):
-    dryer = shelf.machine("WD", "virgola-asciutta-7")
-    whole = [phase.kind for phase in phases_of(dryer, "dry_programme")]
-    assert whole == ["lock", "spin", "dry", "unlock"]
-    assert [phase.kind for phase in phases_of(dryer, "dry")] == ["dry"]
-    assert "dry_programme" in programmes_of(dryer)
-    assert "dry" not in programmes_of(dryer)
 
 
 @pytest.mark.parametrize(

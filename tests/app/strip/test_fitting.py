@@ -1,13 +1,10 @@
 """How a part goes in here: by the schools the shop follows, and in the order of a clock face."""
 
-from math import cos, radians, sin
-
 import pytest
 
 from bottega.app.errors import BadValue
 from bottega.app.shop.settings import change_settings
 from bottega.app.strip.fitting import fitting_of
-from bottega.web.fit.clock import LIP, MIDDLE, clock_of
 
 
 @pytest.fixture
@@ -41,25 +38,6 @@ def test_a_shop_that_swaps_the_cheap_part_looks_at_less_and_replaces_more(worksh
     assert set(swapping.reused) == {"the seat"}
     assert "the bands" in swapping.together
     assert set(careful.together) | set(careful.reused) == {*swapping.together, *swapping.reused}
-
-
-def test_the_clock_face_stands_as_a_clock_does(workshop, bellows):
-    change_settings(workshop, {"school_band": "side"})
-    clock = clock_of(fitting_of(workshop, bellows))
-    twelve, six, nine, three = clock.presses[:4]
-    assert (twelve.x, twelve.y < MIDDLE) == (MIDDLE, True)
-    assert (six.x, six.y > MIDDLE) == (MIDDLE, True)
-    assert nine.x < MIDDLE < three.x
-    assert clock.band.x > MIDDLE
-    assert clock.band.y == MIDDLE
-    [drain] = clock.drains
-    angle = radians(180)
-    assert (drain.x, drain.y) == (
-        pytest.approx(MIDDLE + LIP * sin(angle)),
-        pytest.approx(MIDDLE - LIP * cos(angle)),
-    )
-    hours = bellows.clock.order
-    assert len({*hours}) == len(hours) == len(clock.presses)
 
 
 def test_opposite_places_follow_each_other(workshop, bellows):

@@ -1,25 +1,13 @@
 """Fits, pushing, warming, life, rates, seating, against catalogues' sizes and other ways."""
 
 from itertools import pairwise
-from math import cos, hypot, pi, sin
+from math import pi
 
 import pytest
-from hypothesis import given
-from hypothesis import strategies as st
 
 from bottega.core.bearings.fits import FitError, in_housing, on_shaft, press_force, warm_up
 from bottega.core.bearings.mark import read_mark
-from bottega.core.bearings.rates import (
-    ball_rates_hz,
-    bearing_life,
-    impact_rates,
-    inside,
-    rating_n,
-)
-from bottega.core.bearings.seating import SeatingError, plane_of, seat_tilt, seated, slip
-from bottega.core.library.hub_record import Seating
 from bottega.core.library.shelf import shipped_shelf
-from bottega.core.measure.joints import bolt_torque
 
 SHELF = shipped_shelf()
 T = SHELF.tables
@@ -71,91 +59,6 @@ def test_how_warm_by_the_growth_of_a_bar():
     celsius = warm_up(20, 30, 52, 23.5, 20)
     grown_um = 23.5e-6 * 52_000 * (celsius - 20)
     assert grown_um == pytest.approx(50)
-
-
-@pytest.mark.parametrize(
-    ("mark", "rating_kn", "balls"),
-    [("6203", 9.95, 8), ("6204", 13.5, 8), ("6205", 14.8, 9), ("6206", 20.3, 9), ("6305", 23.4, 7)],
-)
-def test_ratings_are_those_of_catalogues(mark, rating_kn, balls):
-    within = inside(T.bearings, bearing(mark))
-    assert rating_n(T.bearings, within) / 1000 == pytest.approx(rating_kn, rel=0.12)
-    assert abs(within.balls - balls) <= 1
-
-
-def test_the_impact_rates_of_a_known_bearing():
-    """6205, 9 balls of 7.94 mm on 39.04 mm, per turn: 3.585, 5.415, 2.357 (by the geometry)."""
-    rates = ball_rates_hz(1.0, 9, 7.94, 39.04)
-    assert rates["outer"] == pytest.approx(3.585, abs=0.002)
-    assert rates["inner"] == pytest.approx(5.415, abs=0.002)
-    assert rates["ball"] == pytest.approx(2.357, abs=0.003)
-    assert rates["outer"] + rates["inner"] == pytest.approx(9)
-    assert rates["outer"] == pytest.approx(9 * rates["cage"])
-    assert impact_rates(60, 9, 7.94, 39.04)[0] == pytest.approx(rates["outer"])
-    with pytest.raises(ValueError, match="smaller ones"):
-        impact_rates(60, 9, 40, 39)
-
-
-def test_half_the_load_lasts_eight_times():
-    hours, years = bearing_life(14.8, 1480, 1000, 3)
-    assert hours == pytest.approx(1e9 / 60_000)
-    assert bearing_life(14.8, 740, 1000, 3)[0] == pytest.approx(8 * hours)
-    assert years == pytest.approx(hours / 3 / 52.18, rel=0.001)
-
-
-@given(st.floats(0.5, 30), st.floats(-1, 1), st.floats(-1, 1), st.integers(3, 12))
-def test_a_tilted_plane_is_read_back(middle, along, across, count):
-    points = [
-        middle + along * cos(2 * pi * n / count) + across * sin(2 * pi * n / count)
-        for n in range(count)
-    ]
-    mean, tilt = plane_of(points)
-    assert mean == pytest.approx(middle)
-    assert tilt == pytest.approx(2 * hypot(along, across), abs=1e-9)
-
-
-WANT = Seating(name="stand-out", low=17.5, high=18.5, tilt_mm=0.4)
-
-
-@pytest.mark.parametrize(
-    ("points", "verdict"),
-    [
-        ((18, 18.1, 17.9), "sits"),
-        ((16.9, 17, 16.8), "too deep"),
-        ((19, 19.1, 19), "too far out"),
-        ((17.6, 18.4, 18), "tilted"),
-    ],
-)
-def test_how_it_sits(points, verdict):
-    assert seated(points, WANT).verdict == verdict
-
-
-@pytest.mark.parametrize(
-    ("point", "looks"),
-    [(180, "tenths"), (1.8, "centimetres"), (0.71, "inches"), (28, "first centimetre")],
-)
-def test_a_slip_of_the_rule_is_asked_about(point, looks):
-    assert looks in slip(point, WANT)
-    with pytest.raises(SeatingError, match="looks like"):
-        seated([18, 18, point], WANT)
-
-
-def test_points_that_cannot_be():
-    with pytest.raises(SeatingError, match="three or more"):
-        seated([18, 18], WANT)
-    with pytest.raises(SeatingError, match="expected about"):
-        seated([18, 18, 400], WANT)
-    assert seat_tilt(1, 1, 1, 50) == pytest.approx((1, 0, 0))
-
-
-def test_the_torque_of_a_screw_by_the_nut_factor():
-    """T = K·F·d with K of about 0.18 to 0.2 for 0.14 of friction, as handbooks give."""
-    for thread, pitch in ((6, 1), (8, 1.25), (10, 1.5), (12, 1.75)):
-        torque, pull = bolt_torque(thread, pitch, 580, 0.14)
-        assert 0.17 < torque * 1000 / (pull * thread) < 0.205
-    assert bolt_torque(8, 1.25, 580, 0.14).pull_n / 0.75 == pytest.approx(21_200, rel=0.01)
-    with pytest.raises(ValueError, match="finer"):
-        bolt_torque(4, 3, 580, 0.14)
 
 
 @pytest.mark.parametrize("kind", KINDS)

@@ -7,7 +7,6 @@ from bottega.core.library.sheet import Plate
 from bottega.core.library.shelf import shipped_shelf
 from bottega.core.library.vocabulary import INCONCLUSIVE
 from bottega.core.measure.judge import expected_window, judge, volts_said
-from bottega.core.measure.own import may_be_own, own_window
 from bottega.core.measure.plausible import doubts
 from bottega.core.measure.reading import Measured, ReadingError, parse_reading
 
@@ -62,25 +61,6 @@ def test_what_lies_beyond_a_limit_never_counts_as_right(kind, name):
             continue
         found = judge(check, Measured("", amount, quantity.unit), window, quantity)
         assert found.outcome != right
-
-
-@pytest.mark.parametrize(("kind", "name"), MEASURED)
-def test_safety_and_one_sided_limits_are_never_the_shops_own(kind, name):
-    _, check, quantity, _ = parts(kind, name)
-    one_sided = check.measure.side != ""
-    volts_or_insulation = quantity.unit in ("volt", "megaohm")
-    if one_sided or volts_or_insulation:
-        assert not may_be_own(check.measure, quantity)
-
-
-def test_five_good_insulations_never_pass_none():
-    """The readings of a shop that made 0 megohm pass: reckoned in logarithms the limit is above
-    nought, and they are no source for insulation at all."""
-    window = own_window([15, 40, 200, 700, 999], "megaohm")
-    assert window.low > 0
-    limits = next(iter(SHELF.tables.limits.sets.values()))
-    for typed in ("0", "0.02", "50 k", "0.4"):
-        assert outcome("FB", "measure_machine_insulation", typed, limits=limits) == "shorted"
 
 
 def test_the_limits_a_shop_chose_reach_what_is_measured():

@@ -14,7 +14,6 @@ from bottega.core.machine.state import MachineState
 from bottega.core.shop import ShopSettings
 from bottega.core.worth.options import options
 from bottega.core.worth.quote import repair_quote
-from bottega.core.worth.together import AMONG, cheapest_set
 
 SHOP = ShopSettings(rate_per_hour=60, visit_fee=40, tax_rate=0.2, part_markup=0.1)
 STOOD = MachineState(power="off", water="out")
@@ -166,38 +165,6 @@ def test_a_set_is_priced_with_one_visit_and_what_is_open_is_not_opened_twice(she
         assert together <= single + 1
         shorter += together < single - 5
     assert shorter
-
-
-@pytest.mark.parametrize("kind", ["FB", "TD", "WD"])
-@pytest.mark.parametrize("share", [0.4, 0.6, 0.85])
-def test_the_set_is_the_cheapest_of_all_that_are_enough(shelf, kind, share):
-    """Held against every set of two and three of the repairs it may be made of, in plain Python."""
-    machine = shelf.machine(kind)
-    model = model_of(machine)
-    told = [said("c", c, n) for n, c in enumerate(list(machine.complaints.values())[:2])]
-    belief = infer(model, prior(model, 8, shelf.tables.engine), Evidence(tuple(told)))
-    cases = [
-        ({model.fault_ids[f] for f in row if f >= 0}, chance)
-        for row, chance in zip(model.sets, belief.now, strict=True)
-        if chance > 1e-6 and max(row) >= 0
-    ]
-
-    def held(repairs):
-        covered = {fault for repair in repairs for fault, _ in repair.covers}
-        return sum(chance for case, chance in cases if case <= covered)
-
-    def quoted(repairs):
-        return repair_quote(machine, repairs, STOOD, shelf.tables, shop=SHOP)
-
-    among = sorted(machine.repairs.values(), key=lambda r: (-held((r,)), r.id))[:AMONG]
-    wanted = share * (1 - belief.healthy)
-    several = [s for n in (2, 3) for s in combinations(among, n) if held(s) >= wanted]
-    got = cheapest_set(belief, [(r, quoted((r,))) for r in among], share, quoted)
-    if any(held((repair,)) >= wanted for repair in among) or not several:
-        assert got is None
-        return
-    assert held(got.repairs) >= wanted
-    assert got.quote.total == pytest.approx(min(quoted(s).total for s in several), abs=0.01)
 
 
 def test_while_nothing_is_proved_what_needs_no_part_comes_first_and_says_why(shelf, f7):

@@ -11,7 +11,7 @@ from bottega.app.measure.meter import Ear
 from bottega.app.measure.walk import stop_of, stops
 from bottega.app.rig.bench_meter import start_bench_meter
 from bottega.app.rig.bound import stand_at
-from bottega.app.rig.leads import lay_for, lay_on, lift, touched, touched_last
+from bottega.app.rig.leads import lay_for
 from bottega.app.rig.probe import between
 from bottega.devices.link import MeterSample
 
@@ -35,27 +35,6 @@ def unplugged(browser, demo):
             to=to,
             measured_v="2" if what == "charge" else "",
         )
-
-
-def test_leads_touch_what_the_check_wants_and_nothing_once_lifted(browser, demo):
-    unplugged(browser, demo)
-    assert touched(demo, RIG, "insulation") is None
-    lay_for(demo, RIG, CHECK)
-    assert touched(demo, RIG, "insulation") > 1
-    assert touched_last(demo, "insulation") == touched(demo, RIG, "insulation")
-    assert touched(demo, RIG, "resistance") is None
-    lift(demo, RIG)
-    assert touched(demo, RIG, "insulation") is None
-
-
-def test_leads_on_two_points_read_the_wiring(browser, demo):
-    unplugged(browser, demo)
-    lay_on(demo, RIG, "plug.L", "fuse.L")
-    assert 0 <= touched(demo, RIG, "resistance") < 1
-    lay_on(demo, RIG, "plug.L", "socket.L")
-    assert touched(demo, RIG, "resistance") is None
-    with pytest.raises(Refused, match="cannot be come at"):
-        lay_on(demo, RIG, "pump.1", "pump.2")
 
 
 def test_leads_cannot_be_laid_behind_a_panel_or_for_a_look(demo):
