@@ -243,7 +243,7 @@ class Play:
         if occasion.many or occasion == self.present:
             return occasion
         self.bout += 1
-        begun = replace(occasion, number=self.bout)
+        begun = occasion.begun(self.bout)
         if check.provokes:
             self.bout += 1
         return begun

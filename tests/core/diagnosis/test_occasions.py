@@ -1,5 +1,6 @@
 """Which faults of a set act on an occasion: the ways are all there are, each with its chance."""
 
+from dataclasses import replace
 from itertools import product
 from math import prod
 
@@ -8,7 +9,7 @@ import pytest
 from tests.engine import model_of
 
 from bottega.benchmark.reduced import random_machine
-from bottega.core.diagnosis.evidence import Occasion
+from bottega.core.diagnosis.evidence import FRESH, Occasion, told_to_us
 from bottega.core.diagnosis.occasions import acting, comes_with
 
 
@@ -58,3 +59,9 @@ def test_a_set_comes_and_goes_with_what_a_member_does(seed):
     for e in range(len(model.effect_ids)):
         expected = [any(model.comes[f, e] for f in members(model, row)) for row in rows]
         assert comes_with(model, rows, e).tolist() == expected
+
+
+def test_what_was_to_come_is_once_it_has_come_like_any_other_occasion():
+    provoked = replace(FRESH, provokes=(("drain_hose_kinked", 0.9),))
+    assert provoked.begun(3) == Occasion(3, provokes=provoked.provokes)
+    assert told_to_us(1) not in (Occasion(1), Occasion(1, many=True), told_to_us(0), FRESH)

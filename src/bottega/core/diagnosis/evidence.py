@@ -50,6 +50,10 @@ class Occasion:
     provokes: tuple[tuple[str, float], ...] = ()
     kind: Literal["seen", "told", "to come"] = "seen"
 
+    def begun(self, number: int) -> "Occasion":
+        """Return the occasion once it has come, as one seen at the machine."""
+        return replace(self, number=number, kind="seen")
+
 
 def told_to_us(epoch: int) -> Occasion:
     """Return the occasion a customer tells of, who has used the machine since the last repair."""
