@@ -106,31 +106,64 @@ def plan(
 ) -> Plan:
     """Return the checks in ``available`` ordered by worth, the first ``shown_ahead`` of
     them with outcome previews. A plausible dangerous fault goes before cost."""
+    job = Setting(belief, evidence, state, reaching, prices, engine)
     checks = [belief.model.machine.checks[name] for name in available]
-    found = priced(Setting(belief, evidence, state, reaching, prices, engine), checks)
+    found = priced(job, checks)
     enough = evidence.checks >= engine.most_checks
     ends = _not_handed_over(found.ends, evidence, belief)
     if not checks:
         return Plan((), found.ends.cost, ends, enough)
-    dangerous = _first_for_safety(found, checks, evidence, belief.model, engine=engine)
-    mark = prices.prove_at if prices.proves_first else engine.sure_at
-    sure = found.ends.sure >= mark
-    least = engine.sure_saving_eur if sure else engine.least_saving_eur
-    ranked = _ranked(
-        belief.model, found, checks, dangerous, asked=max(least, engine.asked_saving_eur)
-    )
-    proving = None
+    order = _order(job, found, checks)
+    steps = _steps(found, checks, order, enough=enough)
+    first = [step.check for step in steps[:shown_ahead]]
+    for n, (told, moved) in enumerate(_shown(job, first)):
+        steps[n] = steps[n]._replace(outcomes=told, parts_faults=moved)
+    return Plan(tuple(steps), found.expected, ends, enough)
+
+
+@dataclass(frozen=True)
+class _Order:
+    """The places of the checks in the order they come in. A check is worth making where it saves
+    more than ``least`` euro. The first one is made for ``safety``, or ``proves`` the named fault,
+    whatever it saves."""
+
+    ranked: list[int]
+    least: float
+    safety: bool = False
+    proves: str | None = None
+
+
+def _order(job: Setting, found: Priced, checks: list[Check]) -> _Order:
+    model, engine = job.belief.model, job.engine
+    least = _least_saving(job, found)
+    dangerous = _first_for_safety(found, checks, job.evidence, model, engine=engine)
+    asked = max(least, engine.asked_saving_eur)
+    ranked = _ranked(model, found, checks, dangerous, asked=asked)
     pays = found.worth[ranked[0]] > least
-    if prices.proves_first and dangerous is None and not pays:
-        proving = _proving_first(
-            belief.model, found, checks, prices.prove_at, live_factor=engine.live_factor
-        )
-        if proving is not None:
-            ranked = [proving[0], *(c for c in ranked if c != proving[0])]
-    first = [checks[c] for c in ranked[:shown_ahead]]
-    shown = previews(belief, evidence, state, first, engine=engine) if first else []
+    if dangerous is not None or pays or not job.prices.proves_first:
+        return _Order(ranked, least, safety=dangerous is not None)
+    proving = _proving_first(
+        model, found, checks, job.prices.prove_at, live_factor=engine.live_factor
+    )
+    if proving is None:
+        return _Order(ranked, least)
+    place, fault = proving
+    return _Order([place, *(c for c in ranked if c != place)], least, proves=fault)
+
+
+def _least_saving(job: Setting, found: Priced) -> float:
+    """Return how much a check has to save to be made, in euro: more where the repair is sure."""
+    prices, engine = job.prices, job.engine
+    mark = prices.prove_at if prices.proves_first else engine.sure_at
+    return engine.sure_saving_eur if found.ends.sure >= mark else engine.least_saving_eur
+
+
+def _steps(found: Priced, checks: list[Check], order: _Order, *, enough: bool) -> list[Step]:
+    """Return the steps in order, without their previews; none is worth it after ``enough``
+    checks, but for safety."""
+    ranked = order.ranked
     worth = found.worth[ranked]
-    worthy = (worth > least) & (not enough)
+    worthy = (worth > order.least) & (not enough)
     figures = zip(
         ranked,
         found.minutes[ranked].tolist(),
@@ -144,13 +177,19 @@ def plan(
         Step(checks[c], found.ways[c].reach, minutes, cost, worth, saving, (), (), False, pays)
         for c, minutes, cost, worth, saving, pays in figures
     ]
-    for n, (told, moved) in enumerate(shown):
-        steps[n] = steps[n]._replace(outcomes=told, parts_faults=moved)
-    if dangerous is not None:
+    if order.safety:
         steps[0] = steps[0]._replace(safety=True, worth_it=True)
-    elif proving is not None:
-        steps[0] = steps[0]._replace(worth_it=not enough, proves=proving[1])
-    return Plan(tuple(steps), found.expected, ends, enough)
+    elif order.proves is not None:
+        steps[0] = steps[0]._replace(worth_it=not enough, proves=order.proves)
+    return steps
+
+
+def _shown(
+    job: Setting, checks: list[Check]
+) -> list[tuple[tuple[OutcomePreview, ...], tuple[str, ...]]]:
+    if not checks:
+        return []
+    return previews(job.belief, job.evidence, job.state, checks, engine=job.engine)
 
 
 def _not_handed_over(ends: Ends, evidence: Evidence, belief: Belief) -> Ends:
