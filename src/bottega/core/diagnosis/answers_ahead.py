@@ -58,6 +58,7 @@ class Outlook:
             if check.watches:
                 own = np.flatnonzero(owner == c)
                 chances[own[0]] = well = self._run_shows[0]
+                # Which function fails is not asked of a step's outcomes: they share the rest.
                 chances[own[1:]] = (1 - well) / (len(own) - 1)
         return chances, owner
 
@@ -92,6 +93,8 @@ class Outlook:
         ways = np.zeros((len(own) + 1, len(coming)))
         for way, shows in zip(here.ways, by_way, strict=True):
             ways += way.weight * _alone(shows)
+        # One alone shows where the steady effects show none and the coming ones one, or the other
+        # way round; both kinds are independent given the set.
         alone = steady.copy()
         alone[1:, coming] *= ways[0]
         alone[np.ix_(own + 1, coming)] += steady[0, coming] * ways[1:]
@@ -108,6 +111,7 @@ class Outlook:
             before = last.get(self.model.effect_ids[e])
             if before is not None and before.epoch == self.evidence.epoch:
                 share[n], well[n] = before.repeatability, before.answer == "well"
+        # With its share the run is the last one again; else it is a new draw.
         return np.asarray((share * well)[:, None] + (1 - share)[:, None] * shown)
 
     @property
@@ -136,6 +140,8 @@ class Outlook:
         known = list(dict.fromkeys(occasions))
         when = np.array([known.index(occasion) for occasion in occasions], dtype=np.intp)[of]
         new = np.array([occasion.kind == FRESH.kind for occasion in known], dtype=bool)
+        # New occasions know nothing of each other and are worked out in one go; an occasion with
+        # findings of its own goes by itself.
         groups = [np.flatnonzero(new), *np.flatnonzero(~new)[:, None]]
         for group in groups:
             place = np.full(len(known), -1)

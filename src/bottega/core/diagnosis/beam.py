@@ -47,6 +47,8 @@ class Branches:
 def beam_of(model: DiagnosisModel, now: Floats, mass: float, size: int) -> Beam:
     """Return the likeliest sets of a belief (H,) until they hold ``mass`` of it, at most ``size``,
     renormalised."""
+    # Only the largest are sorted: a partition takes time in proportion to H, a sort H log H. The
+    # places are put back in order first, so that equal chances keep the order of the sets.
     top = np.sort(np.argpartition(-now, size)[:size]) if size < len(now) else np.arange(len(now))
     order = top[np.argsort(-now[top], kind="stable")]
     keep = order[: int(np.searchsorted(np.cumsum(now[order]), mass)) + 1]
@@ -60,7 +62,7 @@ def outcomes_of(model: DiagnosisModel, checks: Sequence[Check]) -> tuple[Ints, I
     own = model.checks.places(checks)
     counts = model.checks.span[own + 1] - model.checks.span[own]
     owner = np.repeat(np.arange(len(own)), counts)
-    within = np.arange(len(owner)) - np.repeat(np.cumsum(counts) - counts, counts)
+    within = np.arange(len(owner)) - np.repeat(np.cumsum(counts) - counts, counts)  # 0, 1, 2 anew
     return model.checks.span[own][owner] + within, owner
 
 
@@ -68,4 +70,5 @@ def branch(belief: Floats, chances: Floats, owner: Ints) -> Branches:
     """Return the branches of a belief (N,) by outcomes with P(outcome | set) ``chances`` (R, N)."""
     joint = chances * belief
     chance = joint.sum(axis=1)
+    # An outcome that cannot be has no belief after it; its row stays zero instead of not a number.
     return Branches(chance, joint / np.maximum(chance, 1e-300)[:, None], owner)

@@ -100,6 +100,8 @@ class Courses:
             values = np.concatenate([values, values[np.searchsorted(sets, self.origin[more])]])
             places = np.concatenate([sets, more])
         if told.last and len(self.at) > 1:
+            # Fewer touching faults by the last epoch told of: a repair took one, and the state was
+            # drawn anew in between.
             touching = self.model.touching(e)
             then, first = self.at[told.last][places], self.origin[places]
             moved = np.flatnonzero(touching[then] < touching[first])
@@ -145,6 +147,8 @@ class Courses:
         stretch by stretch."""
         counts = touching[self.at[: told.last + 1, rows]]
         lost = counts[1:] < counts[:-1]
+        # The epochs a course lost a fault in, as the bits of one number: courses with the same
+        # stretches are worked out together.
         marks = (lost * (1 << np.arange(1, told.last + 1))[:, None]).sum(axis=0)
         total, known = np.ones(len(rows)), dict[tuple[int, int], Floats]()
         for mark in np.unique(marks).tolist():
@@ -307,6 +311,7 @@ def courses(model: DiagnosisModel, removals: tuple[Removal, ...]) -> Courses:
 def _traced(epochs: list[Ints], parents: list[Ints]) -> tuple[Ints, Ints]:
     """Return the rows of the courses at the call, and (E + 1, N) in every epoch, from those of each
     epoch's own courses: the new ones of an epoch stand last and had the past of their parents."""
+    # Backwards: each course of an epoch knows its place one epoch before, itself or its parent.
     own = np.arange(len(epochs[-1]))
     at = np.empty((len(epochs), len(own)), dtype=np.intp)
     for epoch in reversed(range(len(epochs))):

@@ -331,6 +331,8 @@ def _touches(
 
 def _holding(sets: Ints, faults: int) -> list[Ints]:
     """Return for each fault the rows of the sets that hold it, ascending."""
+    # Every set is three places; sorted by the member in a place, a fault's sets stand together.
+    # The places without a member, -1, come before the first bound.
     rows = np.repeat(np.arange(len(sets)), 3)
     members = sets.ravel()
     order = np.lexsort((rows, members))
@@ -345,6 +347,8 @@ def _joined(rows: list[Ints]) -> Ints:
 def _distinct(touching: Ints, faults: int) -> tuple[Ints, Ints]:
     """Return the distinct sets of touching faults (D, 3), and for every set which of them it is
     (N,)."""
+    # Highest first, so that equal sets are equal rows; plus one, so that "none" is digit 0 of a
+    # number with three digits to the base faults + 1, and one `unique` of numbers does for rows.
     ordered = -np.sort(-touching, axis=1) + 1
     codes = (ordered[:, 0] * (faults + 1) + ordered[:, 1]) * (faults + 1) + ordered[:, 2]
     _, one, which = np.unique(codes, return_index=True, return_inverse=True)
@@ -357,6 +361,8 @@ def _distributions(
     """Return P(state) of an effect on the background alone, then for each of the ``distinct`` sets
     of faults that touch it (D, 3), shape (D + 1, K): the worst of what each fault and the
     background bring."""
+    # The worst of independent states is at most k where each is: P(max <= k) is the product of the
+    # P(<= k). The last row stands for "no fault" (index -1) and is the product's one.
     below = np.ones((len(fault_ids) + 1, width))
     for f in np.unique(distinct).tolist():
         if f >= 0:
@@ -370,6 +376,7 @@ def _distributions(
 def _cumulative(chances: tuple[float, ...], width: int) -> Floats:
     """Return P(state <= k), (K,); ones from its last state on."""
     below = np.ones(width)
+    # From the last state on it is one by definition; a sum of floats may end a hair beside it.
     below[: len(chances) - 1] = np.minimum(np.cumsum(chances)[:-1], 1.0)
     return below
 
@@ -395,7 +402,7 @@ def _check_table(
         answers=answers,
         spoken=np.concatenate(spoken) if spoken else np.zeros(0),
         first=first,
-        by_id=np.argsort(np.argsort(list(ids))),
+        by_id=np.argsort(np.argsort(list(ids))),  # the rank: the inverse of the order
     )
 
 
@@ -418,7 +425,7 @@ def _repair_table(machine: MachineType, fault_ids: tuple[str, ...]) -> RepairTab
 def _summed(groups: Ints, weights: Floats, count: int) -> Floats:
     """Return the sum of ``weights`` (H,) by group, from up to three groups a row (-1 for none),
     shape (count,)."""
-    total = np.zeros(count + 1)
+    total = np.zeros(count + 1)  # place 0 takes what has no group, -1, and is left out
     for column in range(3):
         total += np.bincount(groups[:, column] + 1, weights=weights, minlength=count + 1)
     return total[1:]

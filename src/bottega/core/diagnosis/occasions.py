@@ -68,6 +68,7 @@ class Acting:
             return self.rows
         if len(act) > 1:
             return self.model.row_of(np.where(acts, self.sets, -1), self.rows)
+        # One member alone is the single fault's set, whose row is the fault's index plus one.
         return self.sets[:, act[0]] + 1 if len(act) else np.zeros(len(self.rows), dtype=np.intp)
 
     def showing(self, way: ActingWay, effects: Ints, which: Ints) -> Ints:
@@ -97,7 +98,7 @@ def acting(
         for fault, provoked in occasion.provokes:
             f = model.fault_index(fault) if fault in model.machine.faults else -1
             if coming[f]:
-                own[f] = max(own[f], provoked)
+                own[f] = max(own[f], provoked)  # provoking never makes a fault act less
     return Acting(model, model.sets[rows], rows, chance if len(occasions) > 1 else chance[0])
 
 
