@@ -1,7 +1,6 @@
 """Take the pictures of docs/screenshots from a freshly filled demo shop."""
 
 import socket
-import subprocess
 import sys
 import tempfile
 from pathlib import Path
@@ -9,7 +8,9 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from playwright.sync_api import Page, sync_playwright
-from tests.e2e.conftest import ARGUMENTS, CHROMIUM, wait_for
+from tests.e2e.conftest import ARGUMENTS, CHROMIUM
+
+from bottega.benchmark.served import served
 
 TO = Path(__file__).parents[1] / "docs" / "screenshots"
 DESKTOP, PHONE = (1280, 800), (390, 844)
@@ -99,34 +100,21 @@ def main() -> None:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
     TO.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory() as folder, (Path(folder) / "out").open("w") as out:
-        command = [
-            sys.executable,
-            "-m",
-            "bottega",
-            "demo",
-            "--port",
-            str(port),
-            "--data",
-            f"{folder}/shop",
-        ]
-        with (
-            subprocess.Popen(command, stdout=out, stderr=out) as server,
-            sync_playwright() as playwright,
-        ):
-            base = f"http://127.0.0.1:{port}"
-            wait_for(base, server, Path(folder) / "out")
-            browser = playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
-            for name, address, (width, height), before in SHOTS:
-                page = browser.new_page(viewport={"width": width, "height": height})
-                page.goto(base + address)
-                page.wait_for_load_state("networkidle")
-                if before:
-                    before(page)
-                page.screenshot(path=TO / f"{name}.png")
-                page.close()
-            browser.close()
-            server.terminate()
+    with (
+        tempfile.TemporaryDirectory() as folder,
+        served("demo", port, Path(folder) / "shop"),
+        sync_playwright() as playwright,
+    ):
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
+        for name, address, (width, height), before in SHOTS:
+            page = browser.new_page(viewport={"width": width, "height": height})
+            page.goto(f"http://127.0.0.1:{port}{address}")
+            page.wait_for_load_state("networkidle")
+            if before:
+                before(page)
+            page.screenshot(path=TO / f"{name}.png")
+            page.close()
+        browser.close()
 
 
 if __name__ == "__main__":

@@ -6,6 +6,7 @@ import re
 import shutil
 import sys
 from collections.abc import Iterator
+from importlib.util import module_from_spec, spec_from_file_location
 from pathlib import Path
 
 import pytest
@@ -116,3 +117,9 @@ def test_the_command_line_diagnoses_an_exported_job(filled, tmp_path, monkeypatc
     assert cut.exit_code == 1
     assert "cut or is not JSON" in cut.stderr
     assert "Cannot read" in run("diagnose", "nowhere.json").stderr
+
+
+@pytest.mark.parametrize("script", sorted((ROOT / "scripts").glob("*.py")), ids=lambda s: s.name)
+def test_a_script_finds_everything_it_imports(script):
+    loaded = spec_from_file_location(script.stem, script)
+    loaded.loader.exec_module(module_from_spec(loaded))
