@@ -89,16 +89,20 @@ def record_on(
 
 def _has(answer: Answer, event: Event) -> bool:
     """Return whether an event is in a job's log. Raises Refused where its id is another's."""
-    known = next((known for known in answer.job.events if known.id == event.id), None)
+    known = _known(answer, event.id)
     if known is not None:
         refuse_other(known.body, event.body)
     return known is not None
 
 
+def _known(answer: Answer, event_id: str) -> Event | None:
+    """Return the event of a job's log that has an id, or None."""
+    return next((event for event in answer.job.events if event.id == event_id), None)
+
+
 def refuse_stale(before: Answer, event_id: str, seen: int | None) -> None:
     """Raise Stale where the log has moved on since ``seen`` events, unless this entry is in it."""
-    known = any(event.id == event_id for event in before.job.events)
-    if not known and seen is not None and seen != before.seq:
+    if seen is not None and seen != before.seq and _known(before, event_id) is None:
         raise Stale(_moved(before.seq - seen))
 
 
@@ -116,7 +120,7 @@ def undo(
 ) -> Answer:
     """Withdraw the newest event that may be withdrawn. Raises Refused when there is none."""
     before = diagnose(workshop, number)
-    known = next((known for known in before.job.events if known.id == event_id), None)
+    known = _known(before, event_id)
     if known is not None:
         if not isinstance(known.body, Withdrawn):
             refuse_other(known.body, Withdrawn(event="the last entry"))
