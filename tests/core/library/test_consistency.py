@@ -148,8 +148,8 @@ def test_how_would_i_know(f7):
     [
         (
             "assemblies/belt.yaml",
-            "after: [rear_panel], back",
-            "after: [pulley_off], back",
+            "after: [rear_panel]\n    back",
+            "after: [pulley_off]\n    back",
             "in a circle",
         ),
         (
@@ -160,7 +160,7 @@ def test_how_would_i_know(f7):
         ),
         (
             "assemblies/drum_front.yaml",
-            "tool: screwdriver, fasteners",
+            "tool: screwdriver\n    fasteners",
             "fasteners",
             "a screw without a tool",
         ),

@@ -23,7 +23,7 @@ def known(shelf):
 
 def made(shelf, assembly, scale=None):
     records = records_of([assembly])
-    effects = effects_of([assembly], records, shelf.tables)
+    effects = effects_of([assembly], records, shelf.tables, shelf.recipes)
     return effects, faults_of(records, effects, scale or {}, known(shelf), tables=shelf.tables)
 
 

@@ -33,11 +33,11 @@ def problems_after(folder, path, old, new):
             "drain_pump",
         ),
         ("assemblies/drain.yaml", "rotor: [rotor_slips]", "rotor: [rotor_slipz]", "rotor_slips"),
-        ("archetypes/FB.yaml", "traits: {front: always", "traits: {frond: always", "front"),
+        ("archetypes/FB.yaml", "traits:\n  front: always", "traits:\n  frond: always", "front"),
         (
             "archetypes/FB.yaml",
-            "\nvalues:\n",
-            "\nweights: {rotor_slipps: 2}\nvalues:\n",
+            "\nvalues:",
+            "\nweights: {rotor_slipps: 2}\nvalues:",
             "rotor_slips",
         ),
     ],
@@ -76,4 +76,5 @@ def test_a_circle_is_named(folder, operations):
 def test_what_a_fitting_names_and_is_nowhere_is_said(folder, said, becomes, found):
     problems, line = problems_after(folder, "assemblies/gasket.yaml", said, becomes)
 
-    assert (found, line) in {(problem.found, problem.line) for problem in problems}
+    places = [problem.line for problem in problems if problem.found == found]
+    assert places and all(line - 2 <= place <= line for place in places)

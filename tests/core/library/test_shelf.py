@@ -10,7 +10,7 @@ from bottega.core.library.shelf import DATA, UnknownMachine, read_shelf
 
 @pytest.fixture
 def folder(tmp_path):
-    for sub in ("assemblies", "archetypes", "sheets", "tables"):
+    for sub in ("assemblies", "archetypes", "sheets", "on_rig", "tables"):
         shutil.copytree(DATA / sub, tmp_path / sub)
     return tmp_path
 
@@ -127,3 +127,19 @@ def test_a_broken_file_is_refused_with_its_line(folder, path, old, new, found, e
 def test_an_unknown_machine_names_the_nearest(shelf):
     with pytest.raises(UnknownMachine, match="nearest is 'nembrio-f7'"):
         shelf.machine("FB", "nembrio-f77")
+
+
+@pytest.mark.parametrize(
+    ("old", "new", "key", "expected"),
+    [
+        ("  rotor_play:", "  rotor_plays:", "effects.rotor_plays", "one of effects of drain.yaml"),
+        ("  feed_pump:", "  fead_pump:", "checks.fead_pump", "one of checks of drain.yaml"),
+        ("assembly: drain", "assembly: drane", "", "the name of an assembly"),
+        ("    act: listen", "    act: hark", "checks.feed_pump.act", "'look', 'turn'"),
+    ],
+)
+def test_a_recipe_of_nothing_is_refused_in_its_own_file(folder, old, new, key, expected):
+    problem, line = broken(folder, "on_rig/drain.yaml", old, new)
+    assert (problem.file, problem.key) == ("on_rig/drain.yaml", key)
+    assert problem.line == line
+    assert expected in problem.expected

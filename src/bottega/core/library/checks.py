@@ -6,7 +6,7 @@ from difflib import get_close_matches
 from bottega.core.library.chances import chance, outcome_table, over_states, placed
 from bottega.core.library.errors import misfit, one_of
 from bottega.core.library.machine_type import Check, Effect, Outcome
-from bottega.core.library.recipe import RigRecipe
+from bottega.core.library.recipe import RecipeFile, RigRecipe
 from bottega.core.library.records import (
     AssemblyFile,
     Chances,
@@ -27,9 +27,10 @@ def checks_of(
     faults: Collection[str],
     *,
     tables: Tables,
+    recipes: RecipeFile | None = None,
 ) -> dict[str, Check]:
-    """Return the checks of an assembly that read an effect this machine has. Raises
-    LibraryError."""
+    """Return the checks of an assembly that read an effect this machine has, each with its recipe
+    for a machine of physics. Raises LibraryError."""
     return {
         name: _check(
             assembly.assembly,
@@ -39,6 +40,7 @@ def checks_of(
             components=components,
             faults=faults,
             tables=tables,
+            recipe=recipes.checks.get(name) if recipes is not None else None,
         )
         for name, record in assembly.checks.items()
         if record.reads in effects
@@ -108,6 +110,7 @@ def _check(
     components: dict[str, Component],
     faults: Collection[str],
     tables: Tables,
+    recipe: RigRecipe | None,
 ) -> Check:
     key, component = f"checks.{name}", record.component or record.at or record.plug
     if component is None or component not in components:
@@ -138,7 +141,7 @@ def _check(
         asks=tuple(record.asks.items()),
         card=record.card,
         watches=record.watches,
-        on_rig=_recipe(where, name, record, effects[record.reads]),
+        on_rig=_laid_over(where, name, recipe, effects[record.reads]),
     )
 
 
@@ -150,13 +153,14 @@ def _acts(record: CheckRecord, needs: Needs) -> tuple[Act, ...]:
     return ("run",) if needs.power == "on" else ()
 
 
-def _recipe(where: str, name: str, record: CheckRecord, effect: Effect) -> RigRecipe | None:
+def _laid_over(where: str, name: str, own: RigRecipe | None, effect: Effect) -> RigRecipe | None:
     """Return how a check is done on a machine of physics: its own way over that of its effect."""
-    own = record.on_rig.over(effect.on_rig) if record.on_rig is not None else effect.on_rig
-    for state in own.cases if own is not None else ():
+    recipe = own.over(effect.on_rig) if own is not None else effect.on_rig
+    for state in recipe.cases if recipe is not None else ():
         if state not in effect.states:
-            raise misfit(where, f"checks.{name}.on_rig.{state}", state, one_of(effect.states))
-    return own
+            file, key = f"on_rig/{where}", f"checks.{name}.cases.{state}"
+            raise misfit(file, key, state, one_of(effect.states))
+    return recipe
 
 
 def plug_of(component: Component) -> Needs:

@@ -1,9 +1,12 @@
 """Effects and faults of one machine type, their chances read and their weights made into rates."""
 
+from collections.abc import Mapping
+
 from bottega.core.library.chances import chance, over_states, placed
 from bottega.core.library.doubt import Doubts, grade_of, least_sure
 from bottega.core.library.errors import misfit
 from bottega.core.library.machine_type import Effect, Fault, Stated
+from bottega.core.library.recipe import RecipeFile, RigRecipe
 from bottega.core.library.records import AssemblyFile, FaultRecord, GradedWeight, Weight
 from bottega.core.library.tables import Tables
 
@@ -30,7 +33,10 @@ def records_of(assemblies: list[AssemblyFile]) -> Records:
 
 
 def effects_of(
-    assemblies: list[AssemblyFile], records: Records, tables: Tables
+    assemblies: list[AssemblyFile],
+    records: Records,
+    tables: Tables,
+    recipes: Mapping[str, RecipeFile],
 ) -> dict[str, Effect]:
     """Return the effects some fault of this machine touches; the others would never be anything but
     background. Raises LibraryError."""
@@ -38,7 +44,7 @@ def effects_of(
     if any(record.shows < 1 for _, record in records.values()):
         touched.add(MANNER)
     return {
-        name: _effect(assembly, name, tables)
+        name: _effect(assembly, name, tables, _recipe(recipes, assembly, name))
         for assembly in assemblies
         for name in assembly.effects
         if name in touched
@@ -112,7 +118,14 @@ def _fault(
     )
 
 
-def _effect(assembly: AssemblyFile, name: str, tables: Tables) -> Effect:
+def _recipe(
+    recipes: Mapping[str, RecipeFile], assembly: AssemblyFile, effect: str
+) -> RigRecipe | None:
+    file = recipes.get(assembly.assembly)
+    return None if file is None else file.effects.get(effect)
+
+
+def _effect(assembly: AssemblyFile, name: str, tables: Tables, recipe: RigRecipe | None) -> Effect:
     record = assembly.effects[name]
     background = placed(
         assembly.assembly,
@@ -129,7 +142,7 @@ def _effect(assembly: AssemblyFile, name: str, tables: Tables) -> Effect:
         background,
         record.keep_off,
         record.is_fault,
-        record.on_rig,
+        recipe,
     )
 
 

@@ -2,6 +2,7 @@
 filled in."""
 
 import hashlib
+from collections.abc import Mapping
 from dataclasses import replace
 
 from bottega.core.library.archetype import ArchetypeFile
@@ -9,6 +10,7 @@ from bottega.core.library.checks import checks_of, refuse_other_units, refuse_un
 from bottega.core.library.errors import misfit, one_of
 from bottega.core.library.faults import PER_MACHINE_YEARS, effects_of, faults_of, records_of
 from bottega.core.library.machine_type import Calibration, Check, Code, Effect, MachineType
+from bottega.core.library.recipe import RecipeFile
 from bottega.core.library.records import (
     AssemblyFile,
     Component,
@@ -35,9 +37,12 @@ from bottega.core.library.vocabulary import Face, Posture
 class Layering:
     """Joins the layers of one machine type; names the file and key of whatever does not fit."""
 
-    def __init__(self, tables: Tables, known_effects: set[str]) -> None:
+    def __init__(
+        self, tables: Tables, known_effects: set[str], recipes: Mapping[str, RecipeFile]
+    ) -> None:
         self._tables = tables
         self._known_effects = known_effects
+        self._recipes = recipes
 
     def join(
         self, archetype: ArchetypeFile, assemblies: list[AssemblyFile], sheet: SheetFile | None
@@ -49,14 +54,21 @@ class Layering:
         assemblies = [trimmed(assembly, omit) for assembly in assemblies]
         components = _components(archetype, assemblies)
         records = records_of(assemblies)
-        effects = effects_of(assemblies, records, self._tables)
+        effects = effects_of(assemblies, records, self._tables, self._recipes)
         parts = parts_of(components, sheet)
         scale = {**archetype.weights, **(sheet.weights if sheet else {})}
         faults = faults_of(records, effects, scale, self._known_effects, tables=self._tables)
         checks: dict[str, Check] = {}
         complaints, marks = {}, {}
         for assembly in assemblies:
-            made = checks_of(assembly, effects, components, faults, tables=self._tables)
+            made = checks_of(
+                assembly,
+                effects,
+                components,
+                faults,
+                tables=self._tables,
+                recipes=self._recipes.get(assembly.assembly),
+            )
             for name in made.keys() & archetype.stands.keys():
                 made[name] = replace(made[name], needs=archetype.stands[name])
             checks.update(probed(made, sheet.terminals if sheet else {}))

@@ -95,6 +95,18 @@ class RigRecipe(BaseModel):
         )
 
 
+class RecipeFile(BaseModel):
+    """on_rig/NAME.yaml: how an assembly's effects are told, and its checks done, on a machine of
+    physics."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    assembly: str
+    effects: dict[str, RigRecipe] = {}
+    checks: dict[str, RigRecipe] = {}
+    """Only where a check is done otherwise than its effect says."""
+
+
 def _ways(cases: Any) -> Any:
     if not isinstance(cases, dict):
         return cases

@@ -5,7 +5,6 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from bottega.core.library.recipe import RigRecipe
 from bottega.core.library.vocabulary import (
     BANDS,
     Act,
@@ -200,8 +199,6 @@ class EffectRecord(Record):
     is_fault: bool = False
     """Whether its states are a fault itself, seen or measured at the part: whoever sees one has
     seen the fault."""
-    on_rig: RigRecipe | None = None
-    """How its states are told on a machine of physics."""
 
 
 class OutcomeRecord(Record):
@@ -325,8 +322,6 @@ class CheckRecord(HowDone):
     """Whether it is judged by what the programmes are meant to do; they are shown beside it."""
     watches: bool = False
     """Whether it is a run through every function: it shows all a customer could complain of."""
-    on_rig: RigRecipe | None = None
-    """How it is done on a machine of physics, where that differs from what its effect says."""
 
     @model_validator(mode="before")
     @classmethod

@@ -4,7 +4,9 @@ from dataclasses import dataclass, field, replace
 from difflib import get_close_matches
 from functools import cached_property, lru_cache
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
+
+from pydantic import BaseModel
 
 from bottega.core.library.archetype import ArchetypeFile
 from bottega.core.library.compiled import compiled
@@ -12,6 +14,7 @@ from bottega.core.library.errors import LibraryError, Problem
 from bottega.core.library.kinds import with_kinds
 from bottega.core.library.layers import Layering, both_omitted
 from bottega.core.library.machine_type import MachineType
+from bottega.core.library.recipe import RecipeFile
 from bottega.core.library.records import AssemblyFile
 from bottega.core.library.sheet import SheetFile
 from bottega.core.library.tables import Tables, read_tables, validated
@@ -31,6 +34,8 @@ class UnknownMachine(KeyError):
     def __str__(self) -> str:
         return str(self.args[0])
 
+
+File = TypeVar("File", bound=BaseModel)
 
 Parts = dict[tuple[str, str], list[Any]]
 """What machine types are made of, by what it is and its id: each way it is found."""
@@ -86,13 +91,17 @@ class Shelf:
     archetypes: dict[str, ArchetypeFile]
     sheets: dict[str, SheetFile]
     sources: dict[str, YamlSource]
+    recipes: dict[str, RecipeFile] = field(default_factory=dict)
+    """By assembly."""
     _made: dict[tuple[str, str | None], MachineType] = field(default_factory=dict)
     _parts: "Parts" = field(default_factory=dict)
 
     @cached_property
     def _layering(self) -> Layering:
         return Layering(
-            self.tables, {effect for item in self.assemblies.values() for effect in item.effects}
+            self.tables,
+            {effect for item in self.assemblies.values() for effect in item.effects},
+            self.recipes,
         )
 
     def machine(self, archetype: str, sheet: str | None = None) -> MachineType:
@@ -200,14 +209,11 @@ class Shelf:
             )
         like = {name for name in self.sheets if record.sheet in (name, self._root(name))}
         made = {key: machine for key, machine in self._made.items() if key[1] not in like}
-        shelf = Shelf(
-            self.tables,
-            self.assemblies,
-            self.archetypes,
-            {**self.sheets, record.sheet: record},
-            {**self.sources, record.sheet: source},
-            made,
-            self._parts,
+        shelf = replace(
+            self,
+            sheets={**self.sheets, record.sheet: record},
+            sources={**self.sources, record.sheet: source},
+            _made=made,
         )
         for name in (record.sheet, *like):
             shelf.machine(shelf.sheets[name].archetype, name)
@@ -224,35 +230,51 @@ def read_shelf(folder: Path = DATA) -> Shelf:
     problems."""
     problems: list[Problem] = []
     sources: dict[str, YamlSource] = {}
-    assemblies: dict[str, AssemblyFile] = {}
-    archetypes: dict[str, ArchetypeFile] = {}
-    sheets: dict[str, SheetFile] = {}
-    for sub in ("assemblies", "archetypes", "sheets"):
+
+    def read(sub: str, kind: type[File], id_key: str, prefix: str = "") -> dict[str, File]:
+        """Return the files of a folder by their ids; what is broken joins the problems."""
+        files: dict[str, File] = {}
         for path in sorted((folder / sub).glob("*.yaml")):
             try:
-                source = read_yaml(path)
-                if sub == "assemblies":
-                    assembly = validated(AssemblyFile, source)
-                    assemblies[assembly.assembly] = assembly
-                    sources[assembly.assembly] = source
-                elif sub == "archetypes":
-                    archetype = validated(ArchetypeFile, source)
-                    archetypes[archetype.archetype] = archetype
-                    sources[archetype.archetype] = source
-                else:
-                    sheet = validated(SheetFile, source)
-                    sheets[sheet.sheet] = sheet
-                    sources[sheet.sheet] = source
+                source = read_yaml(path, f"{prefix}{path.name}")
+                record = validated(kind, source)
             except LibraryError as error:
                 problems.extend(error.problems)
+            else:
+                name = getattr(record, id_key)
+                files[name], sources[f"{prefix}{name}"] = record, source
+        return files
+
+    assemblies = read("assemblies", AssemblyFile, "assembly")
+    archetypes = read("archetypes", ArchetypeFile, "archetype")
+    sheets = read("sheets", SheetFile, "sheet")
+    recipes = read("on_rig", RecipeFile, "assembly", "on_rig/")
     if problems:
         raise LibraryError(problems)
     tables = read_tables(folder / "tables")
     effects = {name: e for a in assemblies.values() for name, e in a.effects.items()}
     assemblies = {name: with_kinds(a, tables.kinds, effects) for name, a in assemblies.items()}
-    shelf = Shelf(tables, assemblies, archetypes, sheets, sources)
+    shelf = Shelf(tables, assemblies, archetypes, sheets, sources, recipes)
+    for name, file in recipes.items():
+        refuse_recipes_of_nothing(name, file, assemblies.get(name), sources[f"on_rig/{name}"])
     shelf.machines()
     return shelf
+
+
+def refuse_recipes_of_nothing(
+    name: str, file: RecipeFile, assembly: AssemblyFile | None, source: YamlSource
+) -> None:
+    """Raise LibraryError when a recipe belongs to no effect and no check of the assembly ``name``,
+    or its file to no assembly."""
+    if assembly is None:
+        raise LibraryError.one(source.file, 1, "", f"'{name}'", "the name of an assembly")
+    for kind, given, known in (
+        ("effects", file.effects, assembly.effects),
+        ("checks", file.checks, assembly.checks),
+    ):
+        for key in given.keys() - known.keys():
+            line, expected = source.line_of((kind, key)), f"one of {kind} of {name}.yaml"
+            raise LibraryError.one(source.file, line, f"{kind}.{key}", f"'{key}'", expected)
 
 
 @lru_cache(maxsize=1)

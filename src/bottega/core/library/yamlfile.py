@@ -45,13 +45,13 @@ class YamlSource:
         return self._lines.get(path, 0)
 
 
-def read_yaml(path: Path) -> YamlSource:
-    """Read a YAML file of at most 2 MB. Raises LibraryError with file and line when it cannot be
-    used."""
-    size = path.stat().st_size
+def read_yaml(path: Path, name: str = "") -> YamlSource:
+    """Read a YAML file of at most 2 MB, called ``name`` in messages, by default as on the disk.
+    Raises LibraryError with file and line when it cannot be used."""
+    size, name = path.stat().st_size, name or path.name
     if size > MAX_BYTES:
-        raise LibraryError.one(path.name, 0, "", f"{size} bytes", f"at most {MAX_BYTES} bytes")
-    return parse_yaml(path.read_bytes(), path.name)
+        raise LibraryError.one(name, 0, "", f"{size} bytes", f"at most {MAX_BYTES} bytes")
+    return parse_yaml(path.read_bytes(), name)
 
 
 def parse_yaml(raw: bytes, file: str, version: int = SHEET_VERSION) -> YamlSource:
