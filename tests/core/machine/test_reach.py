@@ -57,6 +57,14 @@ def test_a_way_ends_where_it_was_wanted_and_nothing_is_done_twice(
     assert finder.reach(there, needs).steps == ()
 
 
+def test_taps_are_opened_to_let_water_in_and_not_for_water_that_is_in(shelf):
+    finder = Reaching(shelf.machine("FB"), shelf.tables)
+    needs, stands = Needs(power="on", water="in"), MachineState(power="on", taps="shut", water="in")
+    assert finder.reach(stands, needs).steps == ()
+    empty = MachineState(power="on", taps="shut", water="out")
+    assert [step.what for step in finder.reach(empty, needs).steps] == ["taps", "water"]
+
+
 @pytest.mark.parametrize("kind", KINDS)
 def test_no_step_of_any_way_is_one_the_rules_refuse(shelf, kind):
     """Of a check the way is walked as a live test of that check, where it is one."""

@@ -162,7 +162,8 @@ class Reaching:
         tipped, front = here.posture == "tipped", self._machine.loads == "front"
         moved = needs.drum is not None and needs.drum != here.drum
         moved = moved or (needs.door == "open" and here.door != "open")
-        for field, wanted in _in_order(needs, tipped, front and moved):
+        fills = needs.water == "in" and here.water != "in"
+        for field, wanted in _in_order(needs, tipped, front and moved, fills):
             if getattr(here, field) == wanted:
                 continue
             change = self._changes[field][wanted]
@@ -177,18 +178,18 @@ class Reaching:
 
 @lru_cache(maxsize=1024)
 def _in_order(
-    needs: Needs, tipped: bool, opens_door: bool = False
+    needs: Needs, tipped: bool, opens_door: bool, fills: bool
 ) -> tuple[tuple[StateField, str], ...]:
     """Return the changes that needs ask for of a machine that is ``tipped`` or not, safely in
     order: plug out, taps shut and water out before it is tipped, water out before a door at the
-    front is opened (``opens_door``), upright before its taps are opened, water is let in or it is
-    plugged in, plugged in last."""
+    front is opened (``opens_door``), upright before its taps are opened, water is let in (``fills``)
+    or it is plugged in, plugged in last."""
     wanted: dict[StateField, str] = {
         field: value for field in STATES if (value := getattr(needs, field)) is not None
     }
     if wanted.get("posture") == "tipped":
         wanted |= {"power": "off", "taps": "shut", "water": "out"}
-    if wanted.get("power") == "on" and wanted.get("water") == "in":
+    if fills and wanted.get("power") == "on":
         wanted.setdefault("taps", "open")
     if tipped and any(wanted.get(field) == to for field, to in LAST):
         wanted.setdefault("posture", "upright")
