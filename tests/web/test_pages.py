@@ -35,7 +35,7 @@ def test_a_page_of_a_job_computes_no_answer_twice(browser, demo, monkeypatch, st
     made, reason = [], answering.plan
     monkeypatch.setattr(answering, "plan", lambda *of, **by: made.append(1) or reason(*of, **by))
     demo.answers.clear()
-    demo.reasoned.clear()
+    demo.beliefs.clear()
     assert browser.get(f"/jobs/0412/{station}").status_code == 200
     assert len(made) == 1
     browser.get(f"/jobs/0412/{station}")

@@ -10,9 +10,10 @@ from typing import Any
 
 from threadpoolctl import threadpool_limits
 
-from bottega.app.answer import Answer, AnswerKey, Reasoned
+from bottega.app.answer import Answer, AnswerKey, Believed
 from bottega.app.live.bell import Bell
 from bottega.core.diagnosis.engine import Engine
+from bottega.core.diagnosis.plan import Plan
 from bottega.core.kept import Kept
 from bottega.core.library.consistency import breaks_pages
 from bottega.core.library.errors import LibraryError, Problem
@@ -33,11 +34,11 @@ from bottega.store.summaries import Summaries
 
 ANSWERS_KEPT = 128
 """Chosen: a hundred people at work, each on a job, at about half a megabyte an answer."""
-REASONED_KEPT = 64
+BELIEFS_KEPT = 64
 """Chosen: the last of every job that is being worked on; the answers kept hold the same."""
 ANSWER_BYTES = 500_000
 """What an answer takes beside what each finding changes; measured."""
-ANSWERS_BYTES, REASONED_BYTES = 120_000_000, 60_000_000
+ANSWERS_BYTES, BELIEFS_BYTES = 120_000_000, 60_000_000
 """Bytes of what is kept; chosen, so that a few jobs of a hundred readings do not fill the
 memory."""
 WAYS_KEPT = 32
@@ -90,9 +91,10 @@ class Workshop:
     answers: Kept[AnswerKey, Answer] = field(
         default_factory=lambda: Kept(ANSWERS_KEPT, ANSWERS_BYTES, weight)
     )
-    reasoned: Kept[tuple[Hashable, ...], Reasoned] = field(
-        default_factory=lambda: Kept(REASONED_KEPT, REASONED_BYTES, weight)
+    beliefs: Kept[tuple[Hashable, ...], Believed] = field(
+        default_factory=lambda: Kept(BELIEFS_KEPT, BELIEFS_BYTES, weight)
     )
+    plans: Kept[tuple[Hashable, ...], Plan] = field(default_factory=lambda: Kept(BELIEFS_KEPT))
     own_readings: Kept[tuple[str, str, int], dict[str, list[float]]] = field(
         default_factory=lambda: Kept(OWN_KEPT)
     )
@@ -148,12 +150,19 @@ class Workshop:
             self.edition += 1
             self.engine.clear()
             self.answers.clear()
-            self.reasoned.clear()
+            self.beliefs.clear()
+            self.plans.clear()
             self._past.clear()
 
     def forget(self) -> None:
         """Let go of everything that can be worked out again."""
-        for kept in (self.answers, self.reasoned, self.own_readings, self._past):
+        for kept in (
+            self.answers,
+            self.beliefs,
+            self.plans,
+            self.own_readings,
+            self._past,
+        ):
             kept.clear()
         self.engine.clear()
 
@@ -239,9 +248,10 @@ class Workshop:
         self.database.close()
 
 
-def weight(kept: Answer | Reasoned) -> int:
-    """Return how many bytes an answer takes, or what was reasoned for it."""
-    return ANSWER_BYTES + kept.out.nbytes
+def weight(kept: Answer | Believed) -> int:
+    """Return how many bytes an answer takes, or what is believed in it."""
+    believed = kept.believed if isinstance(kept, Answer) else kept
+    return ANSWER_BYTES + believed.out.nbytes
 
 
 def source_of(revision: SheetRevision) -> YamlSource:

@@ -232,7 +232,7 @@ def _follow(workshop: Workshop, machine: MachineType, rng: Random) -> list[float
     taken = []
     for n in range(CHECKS_A_JOB + 1):
         events = [_event(n, body) for n, body in enumerate(bodies)]
-        workshop.reasoned.clear()
+        workshop.beliefs.clear()
         started = perf_counter()
         answer = diagnose_events(workshop, "bench", events, settings, machine=machine)
         answer.weights()

@@ -87,7 +87,6 @@ def _planned(job: Setting, available: Sequence[str]) -> Plan:
         prices=job.prices,
         engine=job.engine,
         available=available,
-        shown_ahead=0,
     )
 
 

@@ -68,3 +68,17 @@ class Kept(Generic[K, V]):
 
     def __len__(self) -> int:
         return len(self._values)
+
+
+class Same(Generic[V]):
+    """A key that is one object itself, for objects that cannot be compared by what is in them. The
+    key holds the object, so that no other can take its place."""
+
+    def __init__(self, of: V) -> None:
+        self.of = of
+
+    def __hash__(self) -> int:
+        return id(self.of)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Same) and other.of is self.of

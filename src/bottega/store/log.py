@@ -21,17 +21,14 @@ ALL_FIGURES = "*[^0-9]*"
 """Matches (as a GLOB) a number with anything but figures in it."""
 
 JOB_ID = select(JobRow.id).where(JobRow.number == bindparam("number"))
-SEQ = select(func.max(EventRow.seq)).join(JobRow).where(JobRow.number == bindparam("number"))
 LAST_SEQ = select(func.max(EventRow.seq)).where(EventRow.job_id == bindparam("job_id"))
 EVENTS = select(EventRow).where(EventRow.job_id == bindparam("job_id")).order_by(EventRow.seq)
-SIZE = (
-    select(func.count(), func.sum(func.length(EventRow.body)))
-    .join(JobRow)
-    .where(JobRow.number == bindparam("number"))
-)
 KNOWN = select(EventRow).where(EventRow.event_id == bindparam("event_id"))
-"""What every page and every entry asks, built once: to build a statement costs more than to run
-it."""
+"""What every entry asks, built once: to build a statement costs more than to run it."""
+OF_JOB = "FROM events JOIN jobs ON jobs.id = events.job_id WHERE jobs.number = ?"
+SEQ = f"SELECT max(events.seq) {OF_JOB}"
+SIZE = f"SELECT count(*), sum(length(events.body)) {OF_JOB}"
+"""What every page asks, in plain SQL."""
 
 
 class UnknownJob(LookupError):
@@ -155,17 +152,15 @@ class EventLog:
     def size(self, number: str) -> tuple[int, int]:
         """Return how many events a job has, and how many letters their bodies have as they are
         stored."""
-        with self._database.reading() as session:
-            count, letters = session.execute(SIZE, {"number": number}).one()
+        count, letters = self._database.row(SIZE, number) or (0, 0)
         return count, letters or 0
 
     def seq(self, number: str) -> int:
         """Return how many events a job has. Raises UnknownJob."""
-        with self._database.reading() as session:
-            last = session.scalar(SEQ, {"number": number})
+        (last,) = self._database.row(SEQ, number) or (None,)
         if last is None:
             raise UnknownJob(f"found no job '{number}', expected the number of a job of this shop")
-        return last
+        return int(last)
 
     def job_of(self, event_id: str) -> str | None:
         """Return the number of the job that stored an event of this id, or None."""

@@ -3,13 +3,13 @@
 from dataclasses import dataclass
 from typing import Any
 
-from sqlalchemy import bindparam, select
+from sqlalchemy import select
 
 from bottega.store.database import Database
 from bottega.store.tables import RigRow
 
-OF_JOB = select(RigRow).where(RigRow.job == bindparam("number"))
-"""Written once: each page of a job asks it."""
+OF_JOB = "SELECT name FROM rigs WHERE job = ? LIMIT 1"
+"""Each page of a job asks it."""
 
 
 @dataclass(frozen=True)
@@ -72,9 +72,8 @@ class RigStore:
 
     def of_job(self, number: str) -> RigTicket | None:
         """Return the ticket a job is bound to, or None."""
-        with self._database.reading() as session:
-            row = session.scalars(OF_JOB, {"number": number}).first()
-        return _ticket(row)
+        found = self._database.row(OF_JOB, number)
+        return self.ticket(found[0]) if found else None
 
     def all(self) -> list[RigTicket]:
         """Return every ticket, in the order of their names."""

@@ -46,8 +46,9 @@ def test_what_weighs_nothing_is_not_reasoned_over_again(workshop, houseboat):
         workshop, houseboat, Noted(text="the mooring is short"), "Ilaria Venn", event_id=new_id()
     )
     assert note.plan is before.plan
-    assert note.out is before.out
+    assert note.believed is before.believed
     assert note.seq == before.seq + 1
     off = StateChanged(what="water", to="out")
     told = record(workshop, houseboat, off, "Ilaria Venn", event_id=new_id())
     assert told.plan is not before.plan
+    assert told.believed is before.believed

@@ -16,7 +16,7 @@ def test_how_it_thinks_begins_with_the_prior_and_ends_with_what_is_believed(shop
     thinking = thinking_of(shop, answer)
     assert thinking.stages[0].what == "Before anything was said"
     assert thinking.stages[0].shares[0] == pytest.approx(
-        answer.belief.model.by_fault(answer.before)[
+        answer.belief.model.by_fault(answer.believed.before)[
             answer.belief.model.fault_index(thinking.faults[0][0])
         ]
     )

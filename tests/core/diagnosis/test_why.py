@@ -18,7 +18,7 @@ def euros(amount):
 
 def first(answer, step=None):
     now = dict(answer.ranking)
-    step = step or answer.plan.next
+    step = answer.foretold(step or answer.plan.next)
     return why_first(answer.machine, answer.plan, now, answer.evidence, step=step, money=euros)
 
 

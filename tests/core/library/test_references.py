@@ -77,4 +77,5 @@ def test_what_a_fitting_names_and_is_nowhere_is_said(folder, said, becomes, foun
     problems, line = problems_after(folder, "assemblies/gasket.yaml", said, becomes)
 
     places = [problem.line for problem in problems if problem.found == found]
-    assert places and all(line - 2 <= place <= line for place in places)
+    assert places
+    assert all(line - 2 <= place <= line for place in places)

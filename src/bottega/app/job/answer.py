@@ -3,7 +3,7 @@
 import logging
 from collections.abc import Callable, Collection
 
-from bottega.app.answer import Answer, AnswerKey, Reasoned
+from bottega.app.answer import Answer, AnswerKey, Believed
 from bottega.app.errors import AppError, NotFound, Unreadable
 from bottega.app.job.machine import machine_of
 from bottega.app.workshop import Workshop
@@ -17,7 +17,7 @@ from bottega.core.diagnosis.explain import (
 from bottega.core.diagnosis.findings import HOW_OFTEN, evidence_of
 from bottega.core.diagnosis.impossible import make_sense
 from bottega.core.diagnosis.model import DiagnosisModel
-from bottega.core.diagnosis.plan import Step, plan, previews
+from bottega.core.diagnosis.plan import Plan, Step, plan
 from bottega.core.diagnosis.prior import prior
 from bottega.core.diagnosis.repairplan import ShopPrices
 from bottega.core.gear import beyond
@@ -25,6 +25,7 @@ from bottega.core.job.aside import out_of_reach
 from bottega.core.job.events import Event
 from bottega.core.job.fold import fold
 from bottega.core.job.job import Job
+from bottega.core.kept import Same
 from bottega.core.library.machine_type import MachineType
 from bottega.core.shop import ShopSettings
 from bottega.core.wording import sentence
@@ -118,62 +119,75 @@ def diagnose_events(
     if one is given."""
     machine = machine or machine_of(workshop, events)
     job = fold(events, machine.charge is not None)
-    reasoned = _reasoned(workshop, job, machine, settings)
-    belief = reasoned.sense.belief
-    ranking = tuple(sorted(belief.fault_now().items(), key=lambda item: (-item[1], item[0])))
+    believed = _believed(workshop, job, machine)
+    belief, ranking = believed.sense.belief, believed.ranking
     was = belief.fault_was() if job.repairs else dict(ranking[:1])
+    tables = workshop.shelf.tables
     return Answer(
         number=number,
         seq=len(events),
         job=job,
         machine=machine,
-        evidence=reasoned.sense.evidence,
-        belief=belief,
-        plan=reasoned.plan,
-        before=reasoned.before,
-        danger=_danger(machine, ranking, workshop.shelf.tables.engine.stop_using_above),
+        believed=believed,
+        plan=_planned(workshop, job, machine, settings, believed=believed),
+        danger=_danger(machine, ranking, tables.engine.stop_using_above),
         reaching=workshop.reaching(machine),
-        ranking=ranking,
         leading=max(was, key=lambda fault: was[fault]),
-        out=reasoned.out,
-        conflict=reasoned.conflict,
-        odd=reasoned.sense.odd,
+        engine=tables.engine,
     )
 
 
-def _reasoned(
-    workshop: Workshop, job: Job, machine: MachineType, settings: ShopSettings
-) -> Reasoned:
-    """Return what follows from what was found. A note, a photograph or a quote changes none of it,
-    so it is kept by all that it depends on."""
-    tables, money = workshop.shelf.tables, prices(settings, machine)
+def _believed(workshop: Workshop, job: Job, machine: MachineType) -> Believed:
+    """Return what is believed from what was found. A note, a quote, or the plug pulled changes none
+    of it, so it is kept by all that it depends on."""
+    tables = workshop.shelf.tables
     found = evidence_of(job, machine, tables)
+    age, odds = job.opened.age_years, job.opened.odds
+
+    def make() -> Believed:
+        model = workshop.engine.model(machine)
+        before = prior(model, age, tables.engine, odds)
+        sense = make_sense(model, before, found)
+        out = leave_one_out(model, before, sense.evidence)
+        odd = conflict(model, before, sense.evidence, sense.belief, out=out)
+        chances = sense.belief.fault_now().items()
+        ranking = tuple(sorted(chances, key=lambda item: (-item[1], item[0])))
+        return Believed(before, sense, out, odd, ranking)
+
+    key = (machine, workshop.edition, age, tuple(sorted(odds.items())), found)
+    return workshop.beliefs.get(key, make)
+
+
+def _planned(
+    workshop: Workshop,
+    job: Job,
+    machine: MachineType,
+    settings: ShopSettings,
+    *,
+    believed: Believed,
+) -> Plan:
+    """Return what to do next by what is believed, from how the machine stands: kept like the
+    belief."""
+    sense, engine = believed.sense, workshop.shelf.tables.engine
+    money = prices(settings, machine)
     gone = frozenset(out_of_reach(job, machine) | not_measured(machine, settings))
     done = frozenset(job.done_now())
     often = job.complaint is not None and bool(job.complaint.often)
-    age, odds = job.opened.age_years, job.opened.odds
-    own = (tuple(sorted(odds.items())), found, job.state, money, gone, done, often)
 
-    def make() -> Reasoned:
-        model, engine = workshop.engine.model(machine), tables.engine
-        before = prior(model, age, engine, odds)
-        sense = make_sense(model, before, found)
-        checks = available(machine, model, sense.evidence, gone, done=done, often=often)
-        reaching = workshop.reaching(machine)
-        steps = plan(
+    def make() -> Plan:
+        model, evidence = sense.belief.model, sense.evidence
+        return plan(
             sense.belief,
-            sense.evidence,
+            evidence,
             job.state,
-            reaching,
+            workshop.reaching(machine),
             prices=money,
             engine=engine,
-            available=checks,
+            available=available(machine, model, evidence, gone, done=done, often=often),
         )
-        out = leave_one_out(model, before, sense.evidence)
-        odd = conflict(model, before, sense.evidence, sense.belief, out=out)
-        return Reasoned(before, sense, steps, out, odd)
 
-    return workshop.reasoned.get((machine, workshop.edition, age, *own), make)
+    key = (Same(believed), workshop.edition, job.state, money, gone, done, often)
+    return workshop.plans.get(key, make)
 
 
 def not_measured(machine: MachineType, settings: ShopSettings) -> set[str]:
@@ -244,9 +258,6 @@ def step_for(workshop: Workshop, answer: Answer, check_id: str) -> Step:
             prices=money,
             engine=engine,
             available=among,
-            shown_ahead=0,
         )
         steps = {step.check.id: step for step in found.steps}
-    step = steps[check_id]
-    ((told, moved),) = previews(belief, answer.evidence, job.state, [step.check], engine=engine)
-    return step._replace(outcomes=told, parts_faults=moved)
+    return answer.foretold(steps[check_id])

@@ -120,7 +120,7 @@ def diagnosis_of(answer: Answer, prove_at: float, most: int = 10) -> Diagnosis:
                 for o in step.outcomes
             ],
         )
-        for step in answer.plan.steps[:most]
+        for step in map(answer.foretold, answer.plan.steps[:most])
     ]
     odd = answer.conflict.odd
     return Diagnosis(

@@ -70,7 +70,7 @@ def thinking_of(workshop: Workshop, answer: Answer, upto: int | None = None) -> 
     first = max(0, last - _part(answer))
     faults = _shown(answer)
     model = answer.belief.model
-    by_fault = model.by_fault(answer.before).tolist()
+    by_fault = model.by_fault(answer.believed.before).tolist()
     rates = sorted(zip(model.fault_ids, by_fault, strict=True), key=lambda one: -one[1])[:TOP]
     return Thinking(
         faults=tuple((fault, fault_title(answer.machine, fault)) for fault in faults),
@@ -113,7 +113,7 @@ def _stage(
     answer: Answer, event: Event, evidence: Evidence, last: Stage | None, *, shown: list[str]
 ) -> Stage:
     """Return what was believed after an event, and what it moved since the ``last`` one."""
-    belief = make_sense(answer.belief.model, answer.before, evidence).belief
+    belief = make_sense(answer.belief.model, answer.believed.before, evidence).belief
     what, detail = told(answer.machine, event.body)
     if isinstance(event.body, Opened):
         age = age_words(event.body.age_years)

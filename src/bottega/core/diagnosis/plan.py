@@ -1,6 +1,6 @@
 """The next step: the check that is worth most after what it costs to reach and do."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import NamedTuple
 
@@ -42,15 +42,17 @@ class Step(NamedTuple):
     """By how much the plan is for making it; by this the steps are ordered, and go on or end."""
     saving: float
     """What the job costs more on average if it is never made."""
-    outcomes: tuple[OutcomePreview, ...]
-    parts_faults: tuple[str, ...]
-    """The fault whose probability moves most, and the one that moves most the other way."""
     safety: bool
     worth_it: bool
     """Whether it is for safety, proves a part, or is worth more than it costs by an amount worth
     the talk."""
     proves: str | None = None
     """The fault it proves, when the shop proves first and nothing else is worth checking."""
+    outcomes: tuple[OutcomePreview, ...] = ()
+    """What it may answer; empty until ``foretold`` works that out."""
+    parts_faults: tuple[str, ...] = ()
+    """The fault whose probability moves most, and the one that moves most the other way; as
+    ``outcomes``."""
 
 
 @dataclass(frozen=True)
@@ -85,8 +87,6 @@ TIE_DIGITS = 6
 check."""
 LEAST_MOVE = 0.04
 """A check that moves the leading fault by less than this on average does not prove it."""
-PREVIEWS = 10
-"""How many steps get their outcome previews."""
 ALL = 0.999999
 """The share of the belief that counts as all of it."""
 MOVED = 0.005
@@ -102,10 +102,9 @@ def plan(
     prices: ShopPrices,
     engine: EngineTable,
     available: Iterable[str],
-    shown_ahead: int = PREVIEWS,
 ) -> Plan:
-    """Return the checks in ``available`` ordered by worth, the first ``shown_ahead`` of
-    them with outcome previews. A plausible dangerous fault goes before cost."""
+    """Return the checks in ``available`` ordered by worth. A plausible dangerous fault goes before
+    cost."""
     job = Setting(belief, evidence, state, reaching, prices, engine)
     checks = [belief.model.machine.checks[name] for name in available]
     found = priced(job, checks)
@@ -115,9 +114,6 @@ def plan(
         return Plan((), found.ends.cost, ends, enough)
     order = _order(job, found, checks)
     steps = _steps(found, checks, order, enough=enough)
-    first = [step.check for step in steps[:shown_ahead]]
-    for n, (told, moved) in enumerate(_shown(job, first)):
-        steps[n] = steps[n]._replace(outcomes=told, parts_faults=moved)
     return Plan(tuple(steps), found.expected, ends, enough)
 
 
@@ -159,8 +155,7 @@ def _least_saving(job: Setting, found: Priced) -> float:
 
 
 def _steps(found: Priced, checks: list[Check], order: _Order, *, enough: bool) -> list[Step]:
-    """Return the steps in order, without their previews; none is worth it after ``enough``
-    checks, but for safety."""
+    """Return the steps in order; none is worth it after ``enough`` checks, but for safety."""
     ranked = order.ranked
     worth = found.worth[ranked]
     worthy = (worth > order.least) & (not enough)
@@ -174,7 +169,7 @@ def _steps(found: Priced, checks: list[Check], order: _Order, *, enough: bool) -
         strict=True,
     )
     steps = [
-        Step(checks[c], found.ways[c].reach, minutes, cost, worth, saving, (), (), False, pays)
+        Step(checks[c], found.ways[c].reach, minutes, cost, worth, saving, False, pays)
         for c, minutes, cost, worth, saving, pays in figures
     ]
     if order.safety:
@@ -182,14 +177,6 @@ def _steps(found: Priced, checks: list[Check], order: _Order, *, enough: bool) -
     elif order.proves is not None:
         steps[0] = steps[0]._replace(worth_it=not enough, proves=order.proves)
     return steps
-
-
-def _shown(
-    job: Setting, checks: list[Check]
-) -> list[tuple[tuple[OutcomePreview, ...], tuple[str, ...]]]:
-    if not checks:
-        return []
-    return previews(job.belief, job.evidence, job.state, checks, engine=job.engine)
 
 
 def _not_handed_over(ends: Ends, evidence: Evidence, belief: Belief) -> Ends:
@@ -269,6 +256,23 @@ def _proving_first(
     told *= seen
     best = int(np.argmax(told / (found.cost[telling] * live)))
     return (int(telling[best]), name) if told[best] >= LEAST_MOVE else None
+
+
+def foretold(
+    steps: Sequence[Step],
+    belief: Belief,
+    evidence: Evidence,
+    state: MachineState,
+    *,
+    engine: EngineTable,
+) -> list[Step]:
+    """Return the steps with what each may answer, and which faults it parts."""
+    checks = [step.check for step in steps]
+    shown = previews(belief, evidence, state, checks, engine=engine) if checks else []
+    return [
+        step._replace(outcomes=told, parts_faults=moved)
+        for step, (told, moved) in zip(steps, shown, strict=True)
+    ]
 
 
 def previews(

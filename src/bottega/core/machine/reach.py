@@ -182,8 +182,8 @@ def _in_order(
 ) -> tuple[tuple[StateField, str], ...]:
     """Return the changes that needs ask for of a machine that is ``tipped`` or not, safely in
     order: plug out, taps shut and water out before it is tipped, water out before a door at the
-    front is opened (``opens_door``), upright before its taps are opened, water is let in (``fills``)
-    or it is plugged in, plugged in last."""
+    front is opened (``opens_door``), upright before its taps are opened, water is let in
+    (``fills``) or it is plugged in, plugged in last."""
     wanted: dict[StateField, str] = {
         field: value for field in STATES if (value := getattr(needs, field)) is not None
     }

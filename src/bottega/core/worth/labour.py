@@ -5,6 +5,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
+from bottega.core.kept import Same
 from bottega.core.library.checks import both
 from bottega.core.library.machine_type import MachineType, RepairOption
 from bottega.core.library.records import Needs
@@ -44,32 +45,19 @@ def labour_of(
     """Return the labour of repairs made together, from how the machine ``stood`` when it was taken
     on: a cover that was taken off to look makes no repair cheaper, and what is open for one is not
     opened again for the next. ``pace`` is the shop's own."""
-    return _labour(machine, _Held(tables), tuple(repairs), stood, pace=pace)
-
-
-class _Held:
-    """Tables as one key of what is kept: they are compared by identity, for they hold dicts."""
-
-    def __init__(self, tables: Tables) -> None:
-        self.tables = tables
-
-    def __hash__(self) -> int:
-        return id(self.tables)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Held) and other.tables is self.tables
+    return _labour(machine, Same(tables), tuple(repairs), stood, pace=pace)
 
 
 @lru_cache(maxsize=4096)
 def _labour(
     machine: MachineType,
-    held: _Held,
+    held: Same[Tables],
     repairs: tuple[RepairOption, ...],
     stood: MachineState,
     *,
     pace: Pace,
 ) -> Labour:
-    tables, here = held.tables, paced(machine, dict(pace))
+    tables, here = held.of, paced(machine, dict(pace))
     ways = [plan(here, tables, stood, needs).best for needs in _together(repairs)]
     parts = {repair.component for repair in repairs}
     proofs = sum(tables.strip.proofs[proof] for proof in proofs_of(machine, parts, ways))

@@ -6,8 +6,9 @@ from dataclasses import dataclass
 from jinja2 import Environment
 from markupsafe import Markup
 
-from bottega.core.kept import Kept
+from bottega.core.kept import Kept, Same
 from bottega.core.library.archetype import DrawnPlace
+from bottega.web.drawing.notes import Note
 from bottega.web.drawing.section import Drawing
 
 KEPT = 512
@@ -38,12 +39,13 @@ class Plates:
     def __init__(self, environment: Environment) -> None:
         self._environment = environment
         self._kept: Kept[_Look, str] = Kept(KEPT)
+        self._margins: Kept[Same[tuple[Note, ...]], str] = Kept(KEPT)
 
     def section(self, drawing: Drawing, places: dict[str, DrawnPlace], link: str) -> Markup:
         """Return a section with its way, marks, notes and legend; its parts link to ``link`` and
         their id."""
-        notes = self._environment.get_template("drawing/_notes.svg")
-        over = notes.render(drawing=drawing, places=places)
+        laid = self._environment.get_template("drawing/_laid_over.svg")
+        over = laid.render(drawing=drawing, places=places, margin=self._margin(drawing.notes))
         return Markup(self._still(drawing, link, WHOLE).replace(OVERLAY, over))
 
     def bare(self, drawing: Drawing, link: str = "") -> Markup:
@@ -51,6 +53,11 @@ class Plates:
         whose parts lead nowhere."""
         opened = self._environment.get_template("drawing/_opened.svg").render(drawing=drawing)
         return Markup(self._still(drawing, link, BARE).replace(OVERLAY, opened))
+
+    def _margin(self, notes: tuple[Note, ...]) -> Markup:
+        """Return the margin notes: they move with the belief, and stand while work goes on."""
+        template = self._environment.get_template("drawing/_notes.svg")
+        return Markup(self._margins.get(Same(notes), lambda: template.render(notes=notes)))
 
     def _still(self, drawing: Drawing, link: str, view: str) -> str:
         marks = tuple(sorted(drawing.marks.items()))

@@ -1,6 +1,7 @@
 """The section drawing of a job: suspicion by component, what was looked at and found sound, and the
 margin notes."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from bottega.app.answer import Answer
@@ -54,13 +55,11 @@ def draw(answer: Answer) -> Drawing:
     """Return the drawing of a job: suspicion by component, up to five notes, what was found
     sound."""
     machine = answer.machine
-    chances = answer.belief.component_now()
+    chances = answer.believed.components
     looked, sound = _looked(answer)
-    wanted = sorted((c for c in chances if chances[c] >= SHOWN_FROM), key=lambda c: -chances[c])[
-        :MOST_NOTES
-    ]
-    shown = [(c, chances[c]) for c in wanted] if answer.job.handed_over is None else []
-    notes = notes_of(answer, shown)
+    notes: tuple[Note, ...] = ()
+    if answer.job.handed_over is None:
+        notes = answer.believed.once("notes", lambda: notes_of(answer, _wanted(chances)))
     return Drawing(
         template=f"drawing/{machine.drawing}.svg",
         marks={c: suspicion(p) for c, p in chances.items()},
@@ -71,6 +70,12 @@ def draw(answer: Answer) -> Drawing:
         water=answer.job.state.water == "in",
         legend=all(note.side == "left" or _foot(note) < LEGEND_TOP for note in notes),
     )
+
+
+def _wanted(chances: Mapping[str, float]) -> list[tuple[str, float]]:
+    """Return the components that get a note, with their chance, the likeliest first."""
+    shown = [(part, chance) for part, chance in chances.items() if chance >= SHOWN_FROM]
+    return sorted(shown, key=lambda item: -item[1])[:MOST_NOTES]
 
 
 def plain(machine: MachineType, marks: dict[str, str] | None = None) -> Drawing:

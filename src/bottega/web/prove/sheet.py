@@ -158,7 +158,7 @@ def prove_sheet(desk: Desk) -> Sheet:
     if chosen is None and unsafe_of(desk.workshop, answer):
         return UnsafeSheet()
     step = chosen or (None if answer.job.handed_over else answer.plan.next)
-    return _step_sheet(desk, step, chosen is not None) if step else _nothing(desk)
+    return _step_sheet(desk, answer.foretold(step), chosen is not None) if step else _nothing(desk)
 
 
 def _step_sheet(desk: Desk, step: Step, chosen: bool) -> StepSheet:
@@ -177,7 +177,7 @@ def _step_sheet(desk: Desk, step: Step, chosen: bool) -> StepSheet:
         figures=_figures(workshop, plan, step),
         first_why=(
             why_first(machine, plan, now, answer.evidence, step=step, money=say)
-            if step == plan.next
+            if plan.next is not None and step.check.id == plan.next.check.id
             else []
         ),
         not_why=why_not(machine, plan, now, step, money=say),
@@ -245,8 +245,7 @@ def _chosen(workshop: Workshop, answer: Answer, check_id: str | None) -> Step | 
     to be repeated."""
     if check_id is None or check_id not in answer.machine.checks:
         return None
-    planned = next((step for step in answer.plan.steps if step.check.id == check_id), None)
-    return planned if planned and planned.outcomes else step_for(workshop, answer, check_id)
+    return step_for(workshop, answer, check_id)
 
 
 def _nothing(desk: Desk) -> NothingSheet:
