@@ -1,8 +1,7 @@
 """The answer of a job: everything computed from its log, in one frozen record."""
 
-from collections.abc import Callable, Hashable
-from dataclasses import dataclass, field
-from typing import Any, NamedTuple, TypeVar
+from dataclasses import dataclass
+from typing import NamedTuple
 
 from bottega.core.diagnosis.evidence import Evidence, Finding
 from bottega.core.diagnosis.explain import Conflict, LeaveOneOut, Weight, weights
@@ -11,6 +10,7 @@ from bottega.core.diagnosis.infer import Belief
 from bottega.core.diagnosis.model import Floats
 from bottega.core.diagnosis.plan import Plan, Step, foretold
 from bottega.core.job.job import Job
+from bottega.core.kept import Once
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.tables import EngineTable
 from bottega.core.machine.reach import Reaching
@@ -28,11 +28,8 @@ class AnswerKey(NamedTuple):
     newer: bool = False
 
 
-T = TypeVar("T")
-
-
 @dataclass(frozen=True)
-class Believed:
+class Believed(Once):
     """What is believed from what was found, however the machine stands: the prior of every fault
     set, the sense the findings make, the belief without each finding, and how badly the findings
     fit together."""
@@ -43,20 +40,6 @@ class Believed:
     conflict: Conflict
     ranking: tuple[tuple[str, float], ...]
     """All faults with their present probability, likeliest first."""
-    _once: dict[Hashable, Any] = field(default_factory=dict, compare=False, repr=False)
-
-    def once(self, what: Hashable, make: Callable[[], T]) -> T:
-        """Return what follows from the belief and from nothing else, made when it is first asked
-        for. Two threads may make it at once; both are given the same."""
-        if what not in self._once:
-            self._once.setdefault(what, make())
-        found: T = self._once[what]
-        return found
-
-    @property
-    def components(self) -> dict[str, float]:
-        """Return P(at least one fault of a component is there now), by component."""
-        return self.once("components", self.sense.belief.component_now)
 
     def weights(self, fault: str) -> list[Weight]:
         """Return the weight of every finding for a fault, in decibans."""
@@ -67,7 +50,7 @@ class Believed:
 
 
 @dataclass(frozen=True)
-class Answer:
+class Answer(Once):
     """A job with everything computed from it."""
 
     number: str
@@ -83,7 +66,6 @@ class Answer:
     leading: str
     engine: EngineTable
     """The figures it was reasoned with."""
-    _foretold: dict[str, Step] = field(default_factory=dict, compare=False, repr=False)
 
     @property
     def belief(self) -> Belief:
@@ -117,9 +99,11 @@ class Answer:
 
     def foretold(self, step: Step) -> Step:
         """Return a step of the plan, or of any check, with what it may answer."""
-        known = self._foretold.get(step.check.id)
-        if known is None:
-            found = (self.belief, self.evidence, self.job.state)
-            (known,) = foretold([step], *found, engine=self.engine)
-            self._foretold[step.check.id] = known
-        return step._replace(outcomes=known.outcomes, parts_faults=known.parts_faults)
+        state = self.job.state
+
+        def make() -> Step:
+            (told,) = foretold([step], self.belief, self.evidence, state, engine=self.engine)
+            return told
+
+        told = self.believed.once(("foretold", step.check.id, state.power), make)
+        return step._replace(outcomes=told.outcomes, parts_faults=told.parts_faults)

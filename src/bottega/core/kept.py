@@ -3,8 +3,9 @@ threads."""
 
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
+from dataclasses import dataclass, field
 from threading import Lock
-from typing import Generic, TypeVar
+from typing import Any, Generic, TypeVar
 
 K = TypeVar("K", bound=Hashable)
 V = TypeVar("V")
@@ -68,6 +69,23 @@ class Kept(Generic[K, V]):
 
     def __len__(self) -> int:
         return len(self._values)
+
+
+@dataclass(frozen=True)
+class Once:
+    """Something that does not change, with what follows from it and from nothing else."""
+
+    _once: dict[Hashable, Any] = field(
+        default_factory=dict, init=False, compare=False, repr=False, kw_only=True
+    )
+
+    def once(self, what: Hashable, make: Callable[[], V]) -> V:
+        """Return what follows, made when it is first asked for. Two threads may make it at once;
+        both are given the same."""
+        if what not in self._once:
+            self._once.setdefault(what, make())
+        found: V = self._once[what]
+        return found
 
 
 class Same(Generic[V]):

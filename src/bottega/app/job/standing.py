@@ -18,12 +18,14 @@ def unsafe_of(workshop: Workshop, answer: Answer) -> list[Broken]:
     """Return what a job's machine breaks as it stands; none once it is handed over."""
     if answer.job.handed_over is not None:
         return []
-    return unsafe_now(answer.job, answer.machine, law_of(workshop, answer))
+    law = law_of(workshop, answer)
+    return answer.once("unsafe", lambda: unsafe_now(answer.job, answer.machine, law))
 
 
 def breaking_of(workshop: Workshop, answer: Answer) -> dict[str, str]:
     """Return by the id of an entry why it would be refused today."""
-    return breaking(answer.job, answer.machine, law_of(workshop, answer))
+    law = law_of(workshop, answer)
+    return answer.once("breaking", lambda: breaking(answer.job, answer.machine, law))
 
 
 def declares(answer: Answer, check: Check) -> bool:

@@ -113,7 +113,7 @@ def summary_of(workshop: Workshop, answer: Answer) -> Summary:
     lane = lane_of(job)
     again = min((recheck.on for recheck in job.rechecks.values()), default=None)
     until = job.waiting.until if job.waiting else again if job.handed_over else None
-    components = answer.believed.components
+    components = answer.belief.component_now()
     marks = {c: suspicion(p) for c, p in sorted(components.items())}
     sheet = BenchSheet(
         number=answer.number,

@@ -17,6 +17,7 @@ from bottega.core.diagnosis.evidence import (
 )
 from bottega.core.diagnosis.kept_answers import kept
 from bottega.core.diagnosis.model import DiagnosisModel, Floats
+from bottega.core.kept import Once
 
 MOST_NAMED = 8
 """Findings that are named where none can be explained; chosen."""
@@ -27,7 +28,7 @@ class ImpossibleEvidence(ValueError):
 
 
 @dataclass(frozen=True)
-class Belief:
+class Belief(Once):
     """What is believed after the evidence. ``was`` (H,) over what was wrong at the call, ``now``
     (H,) over what is wrong at present; both sum to one. ``log_evidence`` is ln P(findings)."""
 
@@ -38,14 +39,21 @@ class Belief:
 
     def fault_was(self) -> dict[str, float]:
         """Return P(the fault was there at the call) for each fault."""
-        return dict(zip(self.model.fault_ids, self.model.by_fault(self.was).tolist(), strict=True))
+        return self.once("was", lambda: self._by_fault(self.was))
 
     def fault_now(self) -> dict[str, float]:
         """Return P(the fault is there now) for each fault."""
-        return dict(zip(self.model.fault_ids, self.model.by_fault(self.now).tolist(), strict=True))
+        return self.once("now", lambda: self._by_fault(self.now))
+
+    def _by_fault(self, chances: Floats) -> dict[str, float]:
+        by_fault = self.model.by_fault(chances).tolist()
+        return dict(zip(self.model.fault_ids, by_fault, strict=True))
 
     def component_now(self) -> dict[str, float]:
         """Return P(at least one fault of the component is there now) for each component."""
+        return self.once("components", self._by_component)
+
+    def _by_component(self) -> dict[str, float]:
         chances = self.model.by_component(self.now).tolist()
         return dict(zip(self.model.component_ids, chances, strict=True))
 

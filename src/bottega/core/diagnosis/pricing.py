@@ -13,6 +13,7 @@ from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
 from bottega.core.diagnosis.repairplan import Actions, Walk, compile_actions
 from bottega.core.diagnosis.setting import Setting
 from bottega.core.diagnosis.two_moves import Costs, Moves, Stands, runs_well
+from bottega.core.kept import Same
 from bottega.core.library.machine_type import Check
 from bottega.core.machine.reach import ReachWay
 from bottega.core.machine.state import MachineState
@@ -66,12 +67,12 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     checks tell anything, the checks that save most and the first repairs are followed two moves
     deep."""
     engine = job.engine
-    beam = beam_of(job.belief.model, job.belief.now, engine.beam_mass, engine.beam_size)
+    beam = _beam(job)
     actions = compile_actions(
         job.belief.model, job.prices, engine, job.state, reaching=job.reaching, beam=beam
     )
     reached = _reached(job, checks)
-    asked = _asked(job, beam, checks)
+    asked = _asked_once(job, beam, checks)
     own = reached.cost[asked.telling]
     cures = cures_of(actions, beam, actions.left_after([((), job.state)])[0])
     bits = cures.bits(np.vstack([beam.belief, asked.branches.after]))
@@ -110,6 +111,14 @@ def priced(job: Setting, checks: Sequence[Check]) -> Priced:
     )
 
 
+def _beam(job: Setting) -> Beam:
+    belief, engine = job.belief, job.engine
+    return belief.once(
+        ("beam", Same(engine)),
+        lambda: beam_of(belief.model, belief.now, engine.beam_mass, engine.beam_size),
+    )
+
+
 @dataclass(frozen=True)
 class _Reached:
     """The ways to C checks from how the machine stands, the minutes they take with the check, (C,),
@@ -138,6 +147,14 @@ class _Asked:
     chances: Floats
     owner: Ints
     branches: Branches
+
+
+def _asked_once(job: Setting, beam: Beam, checks: Sequence[Check]) -> _Asked:
+    """Return what the checks would answer, kept with the belief: of how the machine stands only the
+    plug counts, by which it is another occasion or not."""
+    names = tuple(check.id for check in checks)
+    key = ("asked", Same(job.engine), job.evidence, job.state.power, names)
+    return job.belief.once(key, lambda: _asked(job, beam, checks))
 
 
 def _asked(job: Setting, beam: Beam, checks: Sequence[Check]) -> _Asked:

@@ -55,7 +55,7 @@ def draw(answer: Answer) -> Drawing:
     """Return the drawing of a job: suspicion by component, up to five notes, what was found
     sound."""
     machine = answer.machine
-    chances = answer.believed.components
+    chances = answer.belief.component_now()
     looked, sound = _looked(answer)
     notes: tuple[Note, ...] = ()
     if answer.job.handed_over is None:
