@@ -168,7 +168,7 @@ def weights(evidence: Evidence, belief: Belief, out: LeaveOneOut, fault: str) ->
     """Return the weight of every finding for a fault, in the order given; clipped to ±60
     decibans, and told to a millionth: beyond that, sums depend on where arrays lie in memory."""
     f = belief.model.fault_index(fault)
-    present = _log_odds(float(belief.model.by_fault(belief.was)[f]))
+    present = _log_odds(belief.fault_was()[fault])
     return [
         Weight(finding, _clipped(present - _log_odds(p)))
         for finding, p in zip(evidence.findings, out.of(f).tolist(), strict=True)

@@ -64,7 +64,7 @@ class Belief(Once):
         works or does not for all its faults at once.
         """
         by_fault = np.array([*(chances.get(fault, 0.0) for fault in self.model.fault_ids), 0.0])
-        return float(self.now @ by_fault[self.model.sets].max(axis=1))
+        return float(self.now @ self.model.largest(by_fault))
 
     def ended_by(self, *repairs: Mapping[str, float]) -> Floats:
         """Return for every set the chance that these repairs together end all its faults, (H,);
@@ -78,7 +78,7 @@ class Belief(Once):
         for n, row in enumerate(by_fault):
             own = np.where(best == n, row, 1.0)
             own[-1] = 1.0
-            ends *= own[self.model.sets].min(axis=1)
+            ends *= self.model.least(own)
         ends[0] = 0.0
         return ends
 

@@ -167,14 +167,36 @@ class DiagnosisModel:
         first, second, third = self.sets.T
         return np.asarray((first == f) | (second == f) | (third == f))
 
+    def largest(self, by_fault: Floats) -> Floats:
+        """Return for every set the largest of its faults' values in ``by_fault`` (F+1,), whose last
+        is that of no fault; (H,)."""
+        one, two, three = (by_fault.take(column) for column in self._members)
+        return np.maximum(np.maximum(one, two), three)
+
+    def least(self, by_fault: Floats) -> Floats:
+        """Return the least in the same way, (H,)."""
+        one, two, three = (by_fault.take(column) for column in self._members)
+        return np.minimum(np.minimum(one, two), three)
+
+    @cached_property
+    def _members(self) -> Ints:
+        """The sets member by member, (3, H): columns that lie side by side are three times as fast
+        to gather as rows."""
+        return np.ascontiguousarray(self.sets.T, dtype=np.intp)
+
     def by_component(self, weights: Floats) -> Floats:
         """Return the sum of ``weights`` (H,) over the sets that hold some fault of each
         component."""
+        return _summed(self._parts, weights, len(self.component_ids))
+
+    @cached_property
+    def _parts(self) -> Ints:
+        """The components of every set, each once, -1 for none, (H, 3)."""
         parts = self.component[self.sets]
         for column in (1, 2):
             for earlier in range(column):
                 parts[parts[:, column] == parts[:, earlier], column] = -1
-        return _summed(parts, weights, len(self.component_ids))
+        return parts
 
     def members(self, rows: Ints) -> Floats:
         """Return 1 where a set holds a fault, for the sets in ``rows`` (N,), shape (N, F)."""
