@@ -5,12 +5,25 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Any
 
+from sqlalchemy import or_
+from sqlalchemy.dialects.sqlite import insert
 from sqlalchemy.orm import Session
 
 from bottega.store.tables import SummaryRow
 
 SUMMARY_VERSION = 4
 """Counts up when what a summary holds changes; older ones are made anew from the log."""
+
+NEW = insert(SummaryRow)
+KEEP = NEW.on_conflict_do_update(
+    index_elements=["job_id"],
+    set_={column.name: column for column in NEW.excluded if column.name != "job_id"},
+    where=or_(
+        SummaryRow.version != SUMMARY_VERSION,
+        SummaryRow.seq <= NEW.excluded.seq,
+    ),
+)
+"""Stores a summary, or puts it in place of an earlier one."""
 
 
 @dataclass(frozen=True)
@@ -33,18 +46,16 @@ def washer_word(key: str) -> str:
 
 def keep_summary(session: Session, job_id: int, summary: Summary) -> None:
     """Store or replace the summary of a job, unless a later one is kept already."""
-    kept = session.get(SummaryRow, job_id)
-    if kept is not None and kept.version == SUMMARY_VERSION and kept.seq > summary.seq:
-        return
-    session.merge(
-        SummaryRow(
-            job_id=job_id,
-            seq=summary.seq,
-            version=SUMMARY_VERSION,
-            lane=summary.lane,
-            archetype=summary.archetype,
-            closed_at=summary.closed_at and summary.closed_at.astimezone(UTC),
-            words=summary.words.lower(),
-            body=summary.body,
-        )
+    session.execute(
+        KEEP,
+        {
+            "job_id": job_id,
+            "seq": summary.seq,
+            "version": SUMMARY_VERSION,
+            "lane": summary.lane,
+            "archetype": summary.archetype,
+            "closed_at": summary.closed_at and summary.closed_at.astimezone(UTC),
+            "words": summary.words.lower(),
+            "body": summary.body,
+        },
     )

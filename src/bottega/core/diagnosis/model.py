@@ -171,12 +171,12 @@ class DiagnosisModel:
         """Return for every set the largest of its faults' values in ``by_fault`` (F+1,), whose last
         is that of no fault; (H,)."""
         one, two, three = (by_fault.take(column) for column in self._members)
-        return np.maximum(np.maximum(one, two), three)
+        return np.asarray(np.maximum(np.maximum(one, two), three))
 
     def least(self, by_fault: Floats) -> Floats:
         """Return the least in the same way, (H,)."""
         one, two, three = (by_fault.take(column) for column in self._members)
-        return np.minimum(np.minimum(one, two), three)
+        return np.asarray(np.minimum(np.minimum(one, two), three))
 
     @cached_property
     def _members(self) -> Ints:
