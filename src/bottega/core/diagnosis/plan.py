@@ -85,6 +85,9 @@ PLAUSIBLE = 0.25
 TIE_DIGITS = 6
 """Savings that differ by less than a millionth of a euro are equal; ties go by the id of the
 check."""
+ALIKE_DIGITS = 12
+"""Chances that differ by less are the same; faults of the same chance stand in the library's order,
+whatever sums were made in which order."""
 LEAST_MOVE = 0.04
 """A check that moves the leading fault by less than this on average does not prove it."""
 ALL = 0.999999
@@ -315,7 +318,7 @@ def _shown_over(belief: Belief, engine: EngineTable) -> Beam:
 def _parted(model: DiagnosisModel, chance: Floats, moves: Floats) -> tuple[str, ...]:
     """Return the fault that moves most on average, by how far each answer ``moves`` (R, F) it, and
     the one that moves most the other way; those only that move at all."""
-    moved = chance @ np.abs(moves)
+    moved = np.round(chance @ np.abs(moves), ALIKE_DIGITS)
     first = int(np.argmax(moved))
     apart = np.where((chance * moves[:, first]) @ moves < 0, moved, 0.0)
     told = ((first, moved[first]), (second := int(np.argmax(apart)), apart[second]))
@@ -326,7 +329,7 @@ def _top(
     model: DiagnosisModel, chances: Floats, count: int = 3
 ) -> list[tuple[tuple[str, float], ...]]:
     """Return the likeliest faults of each row (R, F), with their probability."""
-    order = np.argsort(-chances, axis=1, kind="stable")[:, :count]
+    order = np.argsort(-np.round(chances, ALIKE_DIGITS), axis=1, kind="stable")[:, :count]
     best = np.take_along_axis(chances, order, axis=1).tolist()
     return [
         tuple((model.fault_ids[f], p) for f, p in zip(own, values, strict=True))
