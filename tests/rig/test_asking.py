@@ -7,7 +7,6 @@ import pytest
 
 from bottega.benchmark.outcomes import outcome_of
 from bottega.rig.asking import Bench, CannotAsk, NotReached, names_in
-from bottega.rig.memory import codes_shown
 from bottega.rig.quantities import names_of
 from bottega.rig.specimen import Specimen
 
@@ -96,11 +95,6 @@ def test_what_is_not_come_to_is_not_told(f7):
 def test_what_only_people_know_no_machine_answers(f7):
     with pytest.raises(CannotAsk, match="expected an act a machine answers"):
         told(f7, {}, "ask_changed")
-
-
-def test_the_panel_shows_what_the_board_stored(f7):
-    bench = Bench(Specimen(f7, "codes", {"tap_shut": 0.9, "element_open": 0.9}), "codes")
-    assert "2-1" in codes_shown(bench, f7, "0")
 
 
 def test_a_share_that_is_whole_stays_within_it(shelf):

@@ -52,29 +52,3 @@ def test_two_faults_compose(f7):
 def test_what_cannot_be_is_refused(f7, faults, says):
     with pytest.raises(FaultError, match=says):
         Specimen(f7, "1", faults)
-
-
-def test_what_comes_and_goes_is_there_as_often_as_it_says(f7):
-    specimen = Specimen(f7, "1", {"flex_broken": 0.8})
-    acts = sum("flex_broken" in specimen.acting(str(n)) for n in range(600))
-    assert acts / 600 == pytest.approx(fault_table().faults["flex_broken"].comes.share, abs=0.06)
-    assert specimen.acting("any", "flex") == {"flex_broken"}
-
-
-def test_what_can_be_seen_of_it_stays(f7):
-    specimen = Specimen(f7, "1", {"brushes_worn": 0.9})
-    assert specimen.values(frozenset())["brush_mm"] < 9
-    assert specimen.values(frozenset())["brush_ohm"] < 1
-
-
-def test_days_of_use_make_it_worse(f7):
-    specimen = Specimen(f7, "1", {"filter_blocked": 0.2})
-    assert specimen.older(30).faults["filter_blocked"] == pytest.approx(0.5)
-    assert specimen.older(1000).faults["filter_blocked"] == 1.0
-    with pytest.raises(ValueError, match="-1 days"):
-        specimen.older(-1)
-
-
-def test_two_sound_machines_are_not_alike_and_the_same_seed_is(f7):
-    assert Specimen(f7, "1").sound != Specimen(f7, "2").sound
-    assert Specimen(f7, "1").sound == Specimen(f7, "1").sound

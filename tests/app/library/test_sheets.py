@@ -6,10 +6,8 @@ from tests.conftest import Clock, new_id
 
 from bottega.app.call.call import Call, Words, open_job
 from bottega.app.errors import AppError, BadValue, NotFound, Stale
-from bottega.app.job.answer import diagnose
 from bottega.app.job.file import export_job, import_job
 from bottega.app.job.ledger import ledger
-from bottega.app.job.newer import newer_sheet
 from bottega.app.job.record import parse_body, record
 from bottega.app.library.sheets import (
     BrokenSheet,
@@ -223,23 +221,6 @@ def test_all_sheets_go_out_and_into_an_empty_shop(workshop, uno):
         == []
     )
     other.close()
-
-
-def test_a_job_keeps_its_revision_and_says_what_a_newer_one_would_change(workshop, houseboat):
-    before = diagnose(workshop, houseboat)
-    text = text_of(workshop, F7).replace(
-        "weights: {rotor_slips: 26", "weights: {rotor_slips: 1, filter_blocked: 90"
-    )
-    save(workshop, text, WHO, F7)
-    kept = diagnose(workshop, houseboat)
-    assert kept.machine.revision == before.machine.revision
-    assert dict(kept.ranking) == pytest.approx(dict(before.ranking))
-    newer = newer_sheet(workshop, kept)
-    assert "Pump filter: blocked with lint first" in newer.change
-    body = parse_body({"kind": "rebased", "revision": newer.revision})
-    moved = record(workshop, houseboat, body, WHO, event_id=new_id())
-    assert moved.ranking[0][0] == "filter_blocked"
-    assert newer_sheet(workshop, moved) is None
 
 
 def test_unknown_sheets_and_makers(workshop, uno):

@@ -9,9 +9,7 @@ from bottega.store.rigs import RigTicket
 
 
 def bound(workshop, number):
-    workshop.rigs.keep(
-        RigTicket("one", "FB", "nembrio-f7", "seed", {"tap_shut": 1.0}, job=number)
-    )
+    workshop.rigs.keep(RigTicket("one", "FB", "nembrio-f7", "seed", {"tap_shut": 1.0}, job=number))
     return stand_at(workshop, "one")
 
 

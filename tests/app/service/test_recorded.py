@@ -18,7 +18,7 @@ def answer(workshop, houseboat):
 
 
 def shows(**given):
-    blank = {name: None for name in Shows.__dataclass_fields__}
+    blank = dict.fromkeys(Shows.__dataclass_fields__)
     return Shows(**{**blank, "switched": (), **given})
 
 

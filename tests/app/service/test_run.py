@@ -1,11 +1,9 @@
 """The service run of a job: how each step went, and what may be called well."""
 
 import pytest
-from tests.conftest import new_id
 
 from bottega.app.errors import BadValue, NotFound
 from bottega.app.job.answer import diagnose
-from bottega.app.job.record import record
 from bottega.app.service.run import fullest_l, steps_led, verdict
 from bottega.core.library.vocabulary import INCONCLUSIVE
 
