@@ -35,8 +35,8 @@ a tenth of a per cent moves no plan."""
 
 @dataclass(frozen=True)
 class Outlook:
-    """What is known that bears on the next answers, over N sets: their ``rows`` (N,), what was
-    found, and how the machine stands."""
+    """All that bears on the next answers, over N sets with the ``rows`` (N,): the belief in each
+    set, the findings so far, and how the machine stands."""
 
     model: DiagnosisModel
     rows: Ints
@@ -116,7 +116,7 @@ class Outlook:
 
     @property
     def _run(self) -> HeardEffects:
-        """Return a run through every function that shows nothing."""
+        """Return the finding of a run through every function that shows nothing."""
         model, machine = self.model, self.model.machine
         complained = {f.effect for f in self.evidence.findings if f.answer == "said"}
         effects = np.array([model.effect_index(effect) for effect in machine.noticeable])
@@ -163,8 +163,8 @@ class Outlook:
         return enough
 
     def _on_many(self, chances: Floats, outcomes: Ints, at: Ints, occasion: Occasion) -> None:
-        """Put in the answers that speak of many runs, in which every fault has acted: what was
-        found at the machine says nothing of them."""
+        """Put in the answers that speak of many runs: in so many every fault has acted, and the
+        findings at the machine say nothing of those runs."""
         model, effect = self.model, self.model.checks.effect[outcomes[at]]
         others = {f.effect for f in self.evidence.findings if f.occasion != occasion}
         elsewhere = np.zeros(len(model.effect_ids), dtype=bool)
@@ -209,8 +209,8 @@ class Outlook:
         chances[at[asked], places[who]] = total
 
     def _said(self, outcomes: Ints, shown: Ints, heard: HeardEffects) -> Floats:
-        """Return P(outcome | the distribution its effect is drawn from, what was heard of it), for
-        pairs of both (n,)."""
+        """Return P(outcome | the distribution its effect is drawn from, the findings about the
+        effect), for n pairs of an outcome and a distribution, (n,)."""
         model, table = self.model, self.model.checks
         said = table.spoken[table.first[outcomes] + shown]
         slot = heard.slot(model)[table.effect[outcomes]]
@@ -226,7 +226,7 @@ class Outlook:
         return occasion_of(check, self.evidence.present, self.state, self.evidence.epoch)
 
     def _since(self, check: Check) -> int:
-        """Return the epoch since which nothing was done to the part of a check."""
+        """Return the epoch since which nothing was done to the part a check is made on."""
         faults = self.model.machine.faults
         done = (
             removal.after_epoch + 1
@@ -238,8 +238,8 @@ class Outlook:
     def _repeating(
         self, chances: Floats, outcomes: Ints, owner: Ints, checks: Sequence[Check]
     ) -> None:
-        """Put into ``chances`` of checks that were answered before, under the same conditions, how
-        far they would say the same again."""
+        """Blend into ``chances`` the answers of checks that were answered before under the same
+        conditions: with the check's repeatability they say the same again."""
         last = {f.source: f for f in self.evidence.findings if f.source.kind == "check"}
         for c, check in enumerate(checks):
             before = last.get(Source("check", check.id))
@@ -264,8 +264,8 @@ def _alone(well: Floats) -> Floats:
 
 
 def _likely_ways(here: Acting, occasions: int, heard: HeardEffects) -> Floats:
-    """Return how likely each way of acting is on so many occasions after what was heard on it, (W,
-    O, N)."""
+    """Return how likely each way of acting is on O occasions, after the findings of that occasion,
+    (W, O, N)."""
     weights = np.array([way.weight for way in here.ways])
     weights = weights.reshape(len(here.ways), occasions, len(here.rows))
     if not len(heard.effects):
@@ -278,8 +278,8 @@ def _likely_ways(here: Acting, occasions: int, heard: HeardEffects) -> Floats:
 
 @kept(1)
 def _known_since(model: DiagnosisModel, evidence: Evidence) -> dict[int, Floats]:
-    """Return P(state | each distinct distribution, what was found) of every effect something is
-    told of since a repair touched it, (n, K)."""
+    """Return P(state | each distinct distribution, the findings) of every effect with findings
+    since a repair touched the effect, (n, K)."""
     told = _told_since(model, evidence)
     owner, rows = model.rows_of(told.effects)
     known = updated(model.table[rows], told.likelihood[owner])
@@ -289,7 +289,8 @@ def _known_since(model: DiagnosisModel, evidence: Evidence) -> dict[int, Floats]
 
 @kept(1)
 def _spoken_since(model: DiagnosisModel, evidence: Evidence) -> Floats:
-    """Return what the checks' table has ``spoken``, after what was found."""
+    """Return P(outcome | each distinct distribution of its effect), as the table of checks has it
+    in ``spoken``, after the findings so far."""
     table, spoken = model.checks, model.checks.spoken.copy()
     for e, known in _known_since(model, evidence).items():
         own = np.flatnonzero(table.effect == e)
@@ -299,7 +300,7 @@ def _spoken_since(model: DiagnosisModel, evidence: Evidence) -> Floats:
 
 @kept(2)
 def _told_since(model: DiagnosisModel, evidence: Evidence) -> HeardEffects:
-    """Return what was found of each effect since a repair touched it."""
+    """Return the findings about each effect since a repair touched the effect."""
     since: dict[int, int] = {}
     for removal in evidence.removals:
         gone = [model.fault_index(fault) for fault in removal.faults]
@@ -313,7 +314,7 @@ def _told_since(model: DiagnosisModel, evidence: Evidence) -> HeardEffects:
 
 @kept(4)
 def _heard_on(model: DiagnosisModel, evidence: Evidence, occasion: Occasion) -> HeardEffects:
-    """Return what was found on an occasion since the last repair."""
+    """Return the findings of one occasion since the last repair, by effect."""
     found = (f for f in evidence.findings if f.epoch == evidence.epoch)
     return heard_of(model, [f for f in found if f.occasion == occasion])
 
@@ -353,8 +354,8 @@ def _answers(finding: Finding, check: str, watches: bool) -> bool:
 
 
 def updated(states: Floats, likelihood: Floats) -> Floats:
-    """Return P(state | set) (..., K) after likelihoods over the states; what is impossible stays
-    zero."""
+    """Return P(state | set, findings) (..., K) from P(state | set) and the likelihoods of the
+    findings over the states; a set that cannot explain them keeps zeros."""
     joint = states * likelihood
     total = joint.sum(axis=-1, keepdims=True)
     return np.asarray(np.divide(joint, total, out=np.zeros_like(joint), where=total > 0))

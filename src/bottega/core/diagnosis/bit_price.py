@@ -20,8 +20,9 @@ LEAST_BITS = 1e-3
 
 @dataclass(frozen=True)
 class Cures:
-    """The cheapest cures of N fault sets once each is known: ``do`` (N, A) is 1 where an action is
-    the cheapest for one of the faults, and ``share`` (N, A) is ``do`` with rows that sum to one."""
+    """The cheapest cures of N fault sets once each set is known: ``do`` (N, A) is 1 where an action
+    is the cheapest for one of the set's faults, and ``share`` (N, A) is ``do`` with rows that
+    sum to one."""
 
     do: Floats
     share: Floats
@@ -33,15 +34,16 @@ class Cures:
         return np.asarray(((beliefs @ self.do) * whole).sum(axis=1))
 
     def bits(self, beliefs: Floats) -> Floats:
-        """Return how many bits are wanting to know what to repair, (R,)."""
+        """Return the bits of information that are still needed to know which repair is right, for
+        each belief, (R,)."""
         chance = beliefs @ self.share
         logs = np.log2(chance, out=np.zeros_like(chance), where=chance > 0)
         return np.asarray(-(chance * logs).sum(axis=1))
 
 
 def cures_of(actions: Actions, beam: Beam, left_cost: Floats) -> Cures:
-    """Return the cheapest actions for each set of the beam, where reaching still costs
-    ``left_cost`` (B,)."""
+    """Return the cheapest actions for each set of the beam, where each bundle of reaching still
+    costs ``left_cost`` (B,)."""
     whole = np.append(actions.cost + actions.wants @ left_cost, np.inf)
     cheapest = _cheapest(actions.choices, whole)
     do = np.zeros((len(beam.rows), len(whole)))
@@ -55,8 +57,8 @@ def cures_of(actions: Actions, beam: Beam, left_cost: Floats) -> Cures:
 
 @dataclass(frozen=True)
 class BitCosts:
-    """What so many ``bits`` (n,) cost in the library's ``euro`` (n,), both from nothing upwards;
-    more bits cost ``dearest`` euro each."""
+    """A price list: ``bits`` (n,) of information cost ``euro`` (n,), both ascending from nothing;
+    every bit beyond the last costs ``dearest`` euro."""
 
     bits: Floats
     euro: Floats
@@ -69,11 +71,10 @@ class BitCosts:
 
 
 def costs_of_bits(told: Floats, cost: Floats, engine: EngineTable) -> BitCosts:
-    """Return what bits cost, from what checks tell on average (C,) and cost (C,).
-
-    The cheapest bits are had first. What checks tell overlaps: of the bits of each so many are new
-    as ``later_bits`` says. None costs more than ``dearest_bit_eur``.
-    """
+    """Return the price list of bits, from the bits each of C checks tells on average and the cost
+    of each check, both (C,).  The cheapest bits are had first. Checks tell partly the same: of
+    the bits a check tells, one in ``later_bits`` of the engine's table is new. No bit costs more
+    than ``dearest_bit_eur``."""
     telling = np.flatnonzero(told > LEAST_BITS)
     new = told[telling] / engine.later_bits
     each = np.minimum(cost[telling] / new, engine.dearest_bit_eur)
@@ -84,7 +85,7 @@ def costs_of_bits(told: Floats, cost: Floats, engine: EngineTable) -> BitCosts:
 
 
 def _cheapest(choices: Ints, whole: Floats) -> Ints:
-    """Return of the actions that end each fault (F+1, C) the cheapest, (F+1,)."""
+    """Return the cheapest of the actions that end each fault, from ``(F+1, C)`` choices, (F+1,)."""
     return np.asarray(
         np.take_along_axis(choices, whole[choices].argmin(axis=1)[:, None], axis=1)[:, 0]
     )

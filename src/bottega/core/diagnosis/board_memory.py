@@ -16,8 +16,8 @@ WHOLE_RUNS = ("run", "leak_watch")
 
 @dataclass
 class Memory:
-    """The board's memory as the log tells of it: codes ever read from it, how often it was cleared
-    and in which epoch last, and which effects the machine has been made to show since."""
+    """The board's memory as the job's log tells of it: the codes ever read, how often the memory
+    was cleared and in which epoch last, and the effects the machine has been made to show since."""
 
     stored: set[str] = field(default_factory=set)
     clears: int = 0
@@ -26,7 +26,8 @@ class Memory:
     shown_all: bool = False
 
     def follow(self, entry: Entry, machine: MachineType) -> None:
-        """Take in what was done: a clear, a run, a check with the power on, a calibration."""
+        """Take in one more event of the log: a clear, a run, a check with the power on, or a
+        calibration."""
         body = entry.body
         if isinstance(body, CodesCleared):
             self.clears, self.cleared_in = self.clears + 1, entry.epoch
@@ -40,11 +41,12 @@ class Memory:
             self.shown |= {check.effect} if check.needs.power == "on" else set()
 
     def would_tell(self, effect: str) -> bool:
-        """Return whether the board has had occasion since the clear to store what watches this."""
+        """Return whether the board has had occasion, since the memory was cleared, to store a code
+        about this effect."""
         return self.shown_all or effect in self.shown
 
     def empty(self, entry: Entry) -> bool:
-        """Return whether it was cleared and the machine has not run since."""
+        """Return whether the memory was cleared and the machine has not run since."""
         return self.cleared_in == entry.epoch and not entry.since_clear
 
 
@@ -142,7 +144,7 @@ def stored_codes(body: PanelRead, machine: MachineType) -> set[str]:
 
 
 def _speaks_of(body: PanelRead, machine: MachineType) -> Iterable[Code]:
-    """Return the codes a reading speaks of: those of the sheet; known by meaning where there is
-    none, or was none when it was read."""
+    """Return the codes that a reading can speak of: those of the sheet; where there was no sheet
+    when the panel was read, the codes known by their meaning."""
     by_meaning = not machine.codes or set(body.codes) & set(machine.meanings)
     return (machine.meanings if by_meaning else machine.codes).values()

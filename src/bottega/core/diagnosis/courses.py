@@ -38,7 +38,7 @@ class Factor:
     values: Floats
 
     def into(self, joint: Floats) -> None:
-        """Multiply ``joint`` (N,) by it."""
+        """Multiply the joint probability (N,) of the courses by this factor, in place."""
         own = joint[self.places] * self.values
         joint *= self.others
         joint[self.places] = own
@@ -92,7 +92,8 @@ class Courses:
         return _steadily(self, e, told)
 
     def always(self, e: int, told: ToldOfEffect) -> Factor:
-        """Return the same as if no fault came and went: each acts on every occasion."""
+        """Return P(the findings about effect ``e`` | course) as if every fault acted on every
+        occasion and none came and went."""
         others, values = self.model.seen(e, told.likelihood)
         places = sets = self.model.touched_sets(e)
         if len(self.origin) > len(self.model.sets):
@@ -122,8 +123,8 @@ class Courses:
 
     @cached_property
     def may_be_lost(self) -> list[list[bool]]:
-        """Return for every epoch and effect whether something was worked on before that it comes
-        and goes with."""
+        """Return for every epoch and effect whether a fault that the effect comes and goes with was
+        worked on before that epoch."""
         comes = self.model.comes
         return [comes[worked].any(axis=0).tolist() for worked in self.worked]
 
@@ -143,8 +144,8 @@ class Courses:
         return count + np.flatnonzero(self.model.touching(e)[self.origin[count:]])
 
     def _drawn_anew(self, e: int, told: ToldOfEffect, rows: Ints, touching: Ints) -> Floats:
-        """Return the same for the courses in ``rows`` that lose a fault touching the effect,
-        stretch by stretch."""
+        """Return P(the findings about the effect | course) for the courses in ``rows``, which lose
+        a fault touching the effect: a product over the stretches between the losses."""
         counts = touching[self.at[: told.last + 1, rows]]
         lost = counts[1:] < counts[:-1]
         # The epochs a course lost a fault in, as the bits of one number: courses with the same
@@ -196,7 +197,7 @@ class OnOccasion:
 
     @cached_property
     def places(self) -> Ints:
-        """Return the places (n,) of the courses it bears on."""
+        """Return the places (n,) of the courses that the findings of the occasion bear on."""
         some = self._by_set.bears[self._present]
         for lost in self._lost.values():
             some[lost] = True
@@ -234,7 +235,7 @@ class OnOccasion:
 
     @property
     def _present(self) -> Ints:
-        """Return the rows of the courses in this epoch, (N,)."""
+        """Return the row of each course's fault set in this epoch, (N,)."""
         return np.asarray(self.course.at[self.epoch])
 
     @cached_property
@@ -243,8 +244,8 @@ class OnOccasion:
 
     @cached_property
     def _lost(self) -> dict[int, Ints]:
-        """Return by effect the places of the courses that came and went with it at the call, and no
-        longer do."""
+        """Return by effect the places of the courses that came and went with the effect at the
+        call, and no longer do."""
         return {e: self.course.lost(e, self.epoch) for e in self.heard if self._may_be_lost[e]}
 
     @property
@@ -254,8 +255,8 @@ class OnOccasion:
 
 @dataclass(frozen=True)
 class BySet:
-    """What was ``heard`` on an occasion, by effect, (K,), which sets it ``bears`` on, and P(it was
-    found | set) ``values``, each (H,)."""
+    """The findings ``heard`` on an occasion, by effect, (K,), the sets they ``bears`` on, and P(the
+    findings | set) ``values``, each (H,)."""
 
     heard: dict[int, Floats]
     bears: Flags
@@ -285,8 +286,8 @@ def _heard(model: DiagnosisModel, findings: tuple[Finding, ...]) -> dict[int, Fl
 
 @kept(8)
 def courses(model: DiagnosisModel, removals: tuple[Removal, ...]) -> Courses:
-    """Return every course the repairs may have taken. Raises BudgetSpent above MOST_REPAIRS. The
-    last are kept: one finding more leaves them as they are."""
+    """Return every course the repairs may have taken. Raises BudgetSpent for more than MOST_REPAIRS
+    repairs. The last courses are kept, for another finding leaves them as they are."""
     if len(removals) > MOST_REPAIRS:
         raise BudgetSpent(
             f"found {len(removals)} repairs in a row, expected at most {MOST_REPAIRS}"

@@ -97,22 +97,22 @@ class Finding:
         return self._hash
 
     def on(self, occasion: Occasion) -> "Finding":
-        """Return the same, found on that occasion."""
+        """Return this finding as found on another occasion."""
         return replace(self, occasion=occasion)
 
     def on_same(self, other: "Finding") -> bool:
-        """Return whether both were found on one occasion."""
+        """Return whether this finding and another were made on one occasion."""
         return (self.epoch, self.occasion) == (other.epoch, other.occasion)
 
     @property
     def is_well(self) -> bool:
-        """Return whether it speaks of no state more than of the one in order."""
+        """Return whether the finding speaks for no state more than for the normal one."""
         return self.likelihood[0] >= max(self.likelihood)
 
     @property
     def conditions(self) -> tuple[int, int]:
-        """Return what names the conditions it was found under: the epoch since which they are the
-        same, and how often they were made new."""
+        """Return the pair that names the conditions of a finding: the epoch since which the part is
+        unchanged, and how often the conditions were renewed."""
         if self.renewed:
             return (0, self.renewed)
         return (self.epoch if self.unchanged_since is None else self.unchanged_since, 0)
@@ -156,7 +156,7 @@ class Evidence:
 
     @property
     def just_ran(self) -> bool:
-        """Return whether the last that was found is a run, and it showed nothing."""
+        """Return whether the last finding is a run that showed nothing bad."""
         last = self.findings[-1] if self.findings else None
         if last is None or last.source.kind != "run":
             return False
@@ -165,7 +165,7 @@ class Evidence:
 
     @property
     def fails(self) -> bool:
-        """Return whether the last run since the last repair showed something to be bad."""
+        """Return whether the last run since the last repair showed a bad effect."""
         runs = [f for f in self.findings if f.source.kind == "run" and f.epoch == self.epoch]
         return any(f.answer != "well" and f.occasion == runs[-1].occasion for f in runs)
 
@@ -258,9 +258,9 @@ def read_code(
     stale: float | None = None,
     clears: int = 0,
 ) -> Finding:
-    """Return the finding that a code was, or was not, stored. ``stale`` replaces its chance when
-    nothing is wrong; what was stored anew since the last of so many ``clears`` repeats nothing that
-    was read before it."""
+    """Return the finding that a code was, or was not, stored. ``stale``, where given, is the chance
+    of the code when nothing is wrong. A code read after the last of so many ``clears`` was
+    stored anew, and repeats no reading from before that clear."""
     chances = [p if stale is None or p > code.record.stale else stale for p in code.stored]
     likelihood = tuple(p if stored else 1 - p for p in chances)
     answer = "stored" if stored else "not stored"
@@ -325,7 +325,7 @@ class ToldOfEffect:
 
     @cached_property
     def last(self) -> int:
-        """Return the last epoch something was found in."""
+        """Return the last epoch that has a finding."""
         return max(finding.epoch for finding in self.findings)
 
     @cached_property
@@ -335,7 +335,7 @@ class ToldOfEffect:
 
     @cached_property
     def over_many(self) -> tuple["ToldOfEffect", ...]:
-        """Return what speaks of many runs, by epoch and occasion."""
+        """Return the findings that speak of many runs, by epoch and occasion."""
         groups: dict[tuple[int, Occasion], list[Finding]] = {}
         for finding in self.findings:
             if finding.occasion.many:
@@ -370,7 +370,7 @@ class ToldOfEffect:
 
 
 def told_of(model: DiagnosisModel, findings: Sequence[Finding]) -> dict[str, ToldOfEffect]:
-    """Return what was found, by effect, in the effects' alphabetical order."""
+    """Return the findings by effect, the effects in alphabetical order."""
     groups: dict[str, list[Finding]] = {}
     for finding in sorted(findings, key=lambda finding: finding.effect):
         groups.setdefault(finding.effect, []).append(finding)
@@ -387,15 +387,16 @@ class HeardEffects:
     likelihood: Floats
 
     def slot(self, model: DiagnosisModel) -> Ints:
-        """Return the place of each effect of the model among them, -1 for one nothing is known of,
-        (E,)."""
+        """Return for each effect of the model its place among these effects, -1 for an effect
+        without findings, (E,)."""
         slot = np.full(len(model.effect_ids), -1)
         slot[self.effects] = np.arange(len(self.effects))
         return slot
 
 
 def heard_of(model: DiagnosisModel, findings: Sequence[Finding]) -> HeardEffects:
-    """Return what was found, by effect."""
+    """Return the likelihood of all findings about each effect, the effects in alphabetical
+    order."""
     told = told_of(model, findings)
     effects = np.array([model.effect_index(effect) for effect in told], dtype=np.intp)
     rows = [own.likelihood for own in told.values()]

@@ -61,7 +61,7 @@ class _Gathered:
         """By repair, the bout in which the old part was last at work."""
 
     def take(self, entry: Entry) -> None:
-        """Take in what one more entry says."""
+        """Take in one more entry of the log."""
         body = entry.body
         self._bout_before, self._bout = self._bout, self.bouts.of(entry)
         self._memory.follow(entry, self.machine)
@@ -84,14 +84,16 @@ class _Gathered:
                 pass
 
     def _read(self, entry: Entry, body: PanelRead) -> None:
-        """Codes stored since the memory was cleared are of this bout; older ones are as told."""
+        """Take in a reading of the memory: codes stored since the memory was cleared belong to this
+        bout, older ones to the time the customer tells of."""
         found = panel_findings(entry, body, self.machine, self.tables, memory=self._memory)
         kept = self._bout if entry.since_clear else told_to_us(entry.epoch)
         self.findings += [finding.on(kept) for finding in found]
         self._memory.stored |= stored_codes(body, self.machine)
 
     def _checked(self, entry: Entry, body: Checked) -> None:
-        """A check of an old part speaks of the bout in which that part was at work."""
+        """Take in a check. A check of an old part speaks of the bout in which that part was at
+        work."""
         check = self.machine.checks[body.check]
         if check.watches:
             began = self.bouts.begin()
@@ -115,7 +117,8 @@ class _Gathered:
             self.findings.append(finding.on(self._bout))
 
     def _marked(self, entry: Entry, body: Marked) -> None:
-        """An old trail speaks of all the runs there were, a live one of this bout."""
+        """Take in a mark: an old trail speaks of all the runs there were, a live one of this
+        bout."""
         seen = told_to_us(entry.epoch) if body.age == "old" else self._bout
         self.findings += [
             seen_at(
@@ -130,8 +133,8 @@ class _Gathered:
         ]
 
     def _repaired(self, entry: Entry, body: Repaired) -> None:
-        """A repair the library no longer knows takes nothing away, and begins an epoch all the
-        same."""
+        """Take in a repair. One that the library no longer knows takes no fault away, and begins an
+        epoch all the same."""
         repair = self.machine.repairs.get(body.repair)
         if repair is None:
             self.removals.append(Removal(entry.epoch, frozenset(), 1.0))
@@ -220,9 +223,9 @@ def _silence(
 def _run(
     entry: Entry, body: Proved, job: Job, machine: MachineType, *, engine: EngineTable
 ) -> list[Finding]:
-    """A watched run shows of everything a customer could complain of whether it is so; what was
-    complained of is looked at most closely. One that goes badly and names nothing speaks of all
-    that was complained of."""
+    """Take in a watched run: it shows of every effect a customer could complain of whether the
+    effect is bad, and most surely of those complained of. A run that goes badly and names
+    nothing speaks of all that was complained of."""
     said = job.complaint.said if job.complaint else ()
     seen = (body.still or said) if body.went == "badly" else ()
     return _shown(entry, said, seen, machine, engine=engine, others="by the way")
@@ -231,8 +234,8 @@ def _run(
 def _watched(
     entry: Entry, body: Checked, job: Job, machine: MachineType, *, engine: EngineTable
 ) -> list[Finding]:
-    """A run through every function shows the same as one after a repair, and looks at each in its
-    turn."""
+    """Take in a run through every function: it shows the same effects as a run after a repair, and
+    looks at each in its turn."""
     said = job.complaint.said if job.complaint else ()
     well = body.outcome == machine.checks[body.check].outcomes[0].id
     return _shown(

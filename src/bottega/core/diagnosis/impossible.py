@@ -87,7 +87,8 @@ def _without(told: ToldOfEffect) -> Iterator[tuple[tuple[Finding, ...], ToldOfEf
 
 
 def _excluded(told: ToldOfEffect) -> list[tuple[Finding, ...]]:
-    """Return for each state of an effect the findings it excludes, none at all first."""
+    """Return the distinct groups of findings that make some state of the effect impossible, the
+    smallest first, beginning with no finding; the group of all findings is left out."""
     states = range(len(told.findings[0].likelihood))
     excluded = {tuple(f for f in told.findings if not f.likelihood[k]) for k in states}
     return sorted({(), *excluded} - {told.findings}, key=len)

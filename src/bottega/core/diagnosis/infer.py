@@ -162,8 +162,8 @@ class Weighed:
 
 @kept(2)
 def weighed(model: DiagnosisModel, evidence: Evidence) -> Weighed:
-    """Return the same as ``weigh``. The last are kept, since a belief and its explanation rest on
-    the same."""
+    """Return the weighed evidence as ``weigh`` does. The last ones are kept, since a belief and the
+    explanation of the belief rest on the same."""
     return weigh(model, evidence)
 
 

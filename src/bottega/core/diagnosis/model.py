@@ -136,9 +136,10 @@ class DiagnosisModel:
     def passes(
         self, effects: Ints, likelihood: Floats, known: Mapping[int, Floats] | None = None
     ) -> Floats:
-        """Return the sum over states of P(state) times ``likelihood`` (n, K) for every distribution
-        in ``table`` of the ``effects`` (n,), (T,); zero for those of others. Of effects that are
-        ``known`` better, by these distributions in place of the table's."""
+        """Return for every distribution in ``table`` the sum over states of P(state) times the
+        effect's ``likelihood`` (n, K), (T,); zero for the distributions of effects that are not
+        asked for. An effect in ``known`` is taken by the distributions given there, not by those
+        of the table."""
         passes, known = np.zeros(len(self.table)), known or {}
         for e, own in zip(effects.tolist(), likelihood, strict=True):
             states = known[e] if e in known else self.distributions(e)
@@ -152,7 +153,8 @@ class DiagnosisModel:
         return float(distinct[0]), distinct[self.places(np.array([e]), self.touched_sets(e))[0]]
 
     def seen_by_all(self, e: int, likelihood: Floats) -> Floats:
-        """Return the same for every set, shape (H,)."""
+        """Return for every set the sum over states of P(state | set) times ``likelihood`` (K,),
+        shape (H,)."""
         distinct = self.distributions(e) @ likelihood
         return np.asarray(distinct[self.places(np.array([e]), np.arange(len(self.sets)))[0]])
 
@@ -174,7 +176,8 @@ class DiagnosisModel:
         return np.asarray(np.maximum(np.maximum(one, two), three))
 
     def least(self, by_fault: Floats) -> Floats:
-        """Return the least in the same way, (H,)."""
+        """Return for every set the least of its faults' values in ``by_fault`` (F+1,), whose last
+        is that of no fault; (H,)."""
         one, two, three = (by_fault.take(column) for column in self._members)
         return np.asarray(np.minimum(np.minimum(one, two), three))
 
@@ -396,7 +399,7 @@ def _distributions(
 
 
 def _cumulative(chances: tuple[float, ...], width: int) -> Floats:
-    """Return P(state <= k), (K,); ones from its last state on."""
+    """Return P(state <= k) of a distribution, (K,); beyond the effect's last state it is one."""
     below = np.ones(width)
     # From the last state on it is one by definition; a sum of floats may end a hair beside it.
     below[: len(chances) - 1] = np.minimum(np.cumsum(chances)[:-1], 1.0)

@@ -21,9 +21,9 @@ WAYS = tuple(np.array(acts) for acts in product((True, False), repeat=3))
 
 @dataclass(frozen=True)
 class ActingWay:
-    """One way in which the faults of N sets act: who does, by place in the set (3,), the chance of
-    it (N,), or (O, N) by occasion, and the rows of what is left of the sets without the others
-    (N,)."""
+    """One way in which the faults of N sets act: the places in the set of those that act (3,), the
+    chance of this way (N,), or (O, N) by occasion, and the row of the smaller set that is left
+    when the other faults are taken out (N,)."""
 
     acts: Flags
     weight: Floats
@@ -43,7 +43,7 @@ class Acting:
 
     @cached_property
     def ways(self) -> tuple[ActingWay, ...]:
-        """Return the ways that cannot be left out."""
+        """Return the ways that matter: a way whose chance is zero for every set is left out."""
         chances, found = [self.chance[..., members] for members in self.sets.T], []
         by_act = [(1 - chance, chance) for chance in chances]
         may_idle = [bool(idle.any()) for idle, _ in by_act]
@@ -58,7 +58,8 @@ class Acting:
 
     @cached_property
     def _held(self) -> Flags:
-        """Return in which places of the sets any has a member, (3,)."""
+        """Return for each of the three places in a set whether any of the sets has a fault there,
+        (3,)."""
         return np.asarray((self.sets >= 0).any(axis=0))
 
     def _left(self, acts: Flags) -> Ints:

@@ -44,12 +44,9 @@ class ShopPrices:
 
 @dataclass(frozen=True)
 class Actions:
-    """A machine's repairs as arrays, from its present state; A actions, the last "nothing wrong
-    found", B bundles.
-
-    What reaching consists of is shared between actions: items wanted by the same actions make one
-    bundle.
-    """
+    """A machine's repairs as arrays, from how the machine stands now: A actions, of which the last
+    is "nothing wrong found", and B bundles. Reaching is shared between actions: the items that
+    the same actions want make one bundle, paid once."""
 
     ids: tuple[str, ...]
     cost: Floats
@@ -82,12 +79,9 @@ class Actions:
     def left_after(
         self, stands: Sequence[tuple[Iterable[tuple[str, str]], MachineState]]
     ) -> Floats:
-        """Return what each bundle still costs (len(stands), B) where some items are reached and the
-        machine stands so.
-
-        Plug and charge count as reached only where the machine stands unplugged: a check with the
-        power on wants them done again.
-        """
+        """Return the cost of each bundle (len(stands), B) once some items are reached and the
+        machine stands so. Plug and charge count as reached only where the machine stands
+        unplugged, for after a check with the power on both are due again."""
         full = np.zeros(self.wants.shape[1])
         for bundle, money in self.items.values():
             full[bundle] += money
@@ -107,7 +101,8 @@ ISOLATION = ("power", "charge")
 
 
 def _isolated(state: MachineState) -> tuple[tuple[str, str], ...]:
-    """Return what of plug and charge is done where the machine stands so."""
+    """Return the items of isolating the machine, plug and charge, that are done where the machine
+    stands so."""
     if state.power != "off":
         return ()
     return (("power", "off"), ("charge", "none")) if state.charge == "none" else (("power", "off"),)
@@ -144,7 +139,7 @@ class Walk:
         )
 
     def sure(self, row: int) -> float:
-        """Return the chance that the first action ends some of one belief."""
+        """Return the chance that the first action ends the trouble, of one belief."""
         return float(self.chance[row, self.order[row, 0]])
 
     def _totals(self, refer: float) -> Floats:
@@ -225,8 +220,9 @@ def walk(
 
 
 def _unseen(model: DiagnosisModel, sets: Ints, engine: EngineTable) -> Floats:
-    """Return the chance that a watched run shows nothing of each set, (N,): none of its faults
-    acts, or it is missed; zero for the empty set, of which there is nothing to see."""
+    """Return the chance that a watched run shows nothing although the machine has each set of
+    faults, (N,): none of the faults acts, or the run misses them; zero for the empty set, which
+    has nothing to show."""
     missed = np.where(sets >= 0, 1 - model.shows[sets] * (1 - engine.run_misses), 1.0).prod(axis=1)
     return np.asarray(np.where(sets[:, 0] >= 0, missed, 0.0))
 

@@ -48,8 +48,9 @@ def safety_first(
 
 
 def unsafe_to_plug_in(machine: MachineType, evidence: Evidence) -> bool:
-    """Return whether something was found that says it had better stay unplugged: the breaker trips,
-    it smells burnt. What was found sound after a later repair no longer says so."""
+    """Return whether a finding says that the machine had better stay unplugged, such as a tripped
+    breaker or a smell of burning. A finding that was followed by a sound one after a later
+    repair no longer counts."""
     for name, effect in machine.effects.items():
         if not effect.keep_off:
             continue

@@ -30,7 +30,7 @@ class Stands:
     ran: Flags
 
     def some(self, rows: Ints) -> "Stands":
-        """Return those in ``rows`` alone."""
+        """Return the stands in ``rows`` alone."""
         return Stands(self.beliefs[rows], self.left[rows], self.ran[rows])
 
 
@@ -143,7 +143,7 @@ class Moves:
         return np.asarray(first.expected(best)[0])
 
     def _others(self, spot: MoveEnd, seconds: Ints) -> Ints:
-        """Return of the ``seconds`` those that read something else than the check made before."""
+        """Return those of the ``seconds`` that read another effect than the check made before."""
         effect = self.asked[spot.check].effect if spot.check >= 0 else None
         ok = [self.asked[c].effect != effect for c in seconds]
         return np.asarray(seconds[np.array(ok, dtype=bool)])
@@ -176,7 +176,7 @@ class Moves:
         return (np.array(minutes) + job.engine.note_minutes) * job.prices.rate_per_min
 
     def _checked(self, spot: MoveEnd, c: int) -> MoveEnd:
-        """Return where a check leaves the machine, begun at a spot."""
+        """Return how the machine stands after a check that was begun at a spot."""
         way = self.job.reaching.ways(spot.state, [self.asked[c].needs])[0]
         return MoveEnd((*spot.reached, *way.reach.items), way.there, c)
 
@@ -251,7 +251,7 @@ class Moves:
         return self._parts[a]
 
     def _repaired(self, a: int) -> MoveEnd:
-        """Return where a repair leaves the machine."""
+        """Return how the machine stands after a repair."""
         state, machine = self.job.state, self.job.belief.model.machine
         repair = machine.repairs.get(self.costs.actions.ids[a])
         if repair is None:
@@ -270,8 +270,8 @@ class Moves:
 
 
 def runs_well(owner: Ints, checks: Sequence[Check]) -> Flags:
-    """Return which outcomes, by the check each belongs to, ``owner`` (R,) ascending, are those of a
-    run that shows nothing: the first of each, (R,)."""
+    """Return which outcomes are those of a full run that shows nothing: the first outcome of each
+    such check, (R,). ``owner`` (R,) is the check each outcome belongs to, ascending."""
     watches = np.array([check.watches for check in checks], dtype=bool)
     return np.asarray(watches[owner] & (np.diff(owner, prepend=-1) > 0))
 
