@@ -7,7 +7,7 @@ from bottega.app.rig.fetch import stand
 from bottega.benchmark.hostile import NASTY
 from bottega.store.rigs import RigTicket
 
-SHEET = "/library/FB/nembrio-f7"
+SHEET = "/library/FB/nembrio-f9"
 PART = {"component": "drain_pump", "number": "11", "price": "9"}
 VALUE = {"key": "pump_coil_ohm", "low": "1", "high": "2", "unit": "ohm", "grade": "measured"}
 FASTENER = {"operation": "top", "kind": "screw", "count": "3"}

@@ -95,6 +95,8 @@ class Shelf:
     """By assembly."""
     _made: dict[tuple[str, str | None], MachineType] = field(default_factory=dict)
     _parts: "Parts" = field(default_factory=dict)
+    _tried: dict[str, "Shelf"] = field(default_factory=dict)
+    """The shelf with the sheet that was tried last, by the sheet's text."""
 
     @cached_property
     def _layering(self) -> Layering:
@@ -195,8 +197,16 @@ class Shelf:
         )
 
     def with_sheet(self, source: YamlSource) -> "Shelf":
-        """Return a shelf with one sheet added or replaced, joined and so proved to fit. Raises
-        LibraryError."""
+        """Return a shelf with one sheet added or replaced, joined and so proved to fit: what is
+        saved is first tried. Raises LibraryError."""
+        tried = self._tried.get(source.text)
+        if tried is None:
+            tried = self._with_sheet(source)
+            self._tried.clear()
+            self._tried[source.text] = tried
+        return tried
+
+    def _with_sheet(self, source: YamlSource) -> "Shelf":
         record = validated(SheetFile, source)
         if record.archetype not in self.archetypes:
             expected = f"one of {', '.join(sorted(self.archetypes))}"
@@ -214,6 +224,7 @@ class Shelf:
             sheets={**self.sheets, record.sheet: record},
             sources={**self.sources, record.sheet: source},
             _made=made,
+            _tried={},
         )
         for name in (record.sheet, *like):
             shelf.machine(shelf.sheets[name].archetype, name)
