@@ -45,7 +45,6 @@ def test_no_recipe_names_a_fault(shelf):
         ({"brushes_worn": 0.9}, "look_carbon_dust", "short"),
         ({"impeller_broken": 0.6}, "hear_draining", "rattles"),
         ({"counterweight_loose": 0.9}, "hear_wash", "knocks"),
-        ({"element_scaled": 0.9}, "time_heating", "slow"),
     ],
 )
 def test_what_a_hand_tells(f7, faults, check, state):

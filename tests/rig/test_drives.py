@@ -4,7 +4,15 @@ from math import e, sqrt
 
 import pytest
 
-from bottega.rig.drives import JERKS_SHARE, belt_nm, kloss, three_phases, two_windings, universal
+from bottega.rig.drives import (
+    DRIVES,
+    JERKS_SHARE,
+    belt_nm,
+    kloss,
+    three_phases,
+    two_windings,
+    universal,
+)
 from bottega.rig.specimen import sound_values
 
 
@@ -58,3 +66,34 @@ def test_three_phases_hardly_pull_on_two_windings_or_without_a_position(shelf):
     for lame in ({"phase_w_ohm": 1e9}, {"position_share": 0.4}):
         assert three_phases({**v, **lame}, 5).nm == pytest.approx(JERKS_SHARE * whole, rel=0.06)
     assert three_phases({**v, "bus_v": 20.0}, 5).nm == 0.0
+
+
+@pytest.mark.parametrize("kind", DRIVES)
+def test_no_motor_draws_more_watts_than_volts_times_amperes(shelf, kind):
+    v = sound_values(shelf.machine(kind), "1")
+    motor = DRIVES[kind]
+    for rad_s in (0.0, 0.5, 5.0, 20.0, 60.0, 120.0):
+        given = motor.gives(v, 230.0, 50.0, rad_s)
+        for share in (0.1, 0.5, 1.0):
+            drawn = motor.draws(v, 230.0, share * given.nm, rad_s, given)
+            assert drawn.watts <= 230.0 * drawn.ampere + 1e-9
+            assert drawn.watts >= drawn.heat_w
+
+
+def test_a_series_motor_draws_its_copper_and_its_work(shelf):
+    """26 N m at a drum of 12.5 : 1 are 2.08 at the motor: I = √(2.08 / 0.038) = 7.4 A. At rest all
+    of I²R is heat; at 60 rpm of the drum, 78.5 rad/s of the motor, 163 W are worked."""
+    v = {**sound_values(shelf.machine("FB"), "1"), "motor_k": 0.038, "belt_ratio": 12.5}
+    v |= {"motor_coil_ohm": 2.4, "brush_ohm": 0.4, "commutator_share": 1.0}
+    motor, rad_s = DRIVES["FB"], 6.283
+    rest = motor.draws(v, 230.0, 26.0, 0.0, motor.gives(v, 230.0, 50.0, 0.0))
+    assert rest.ampere == pytest.approx(7.398, abs=0.01)
+    assert rest.watts == pytest.approx(7.398**2 * 2.8, rel=0.005)
+    turns = motor.draws(v, 230.0, 26.0, rad_s, motor.gives(v, 230.0, 50.0, rad_s))
+    assert turns.watts - turns.heat_w == pytest.approx(26.0 * rad_s, rel=0.005)
+
+
+def test_brushes_and_windings_that_are_open_draw_nothing(shelf):
+    v = sound_values(shelf.machine("FB"), "1")
+    for broken in ({"brush_ohm": 4e5}, {"motor_coil_ohm": 1e9}):
+        assert DRIVES["FB"].gives({**v, **broken}, 230.0, 50.0, 0.0).ampere == 0.0

@@ -50,17 +50,50 @@ def test_a_step_five_times_finer_ends_at_the_same():
     assert ends[0] == pytest.approx(ends[1], abs=0.02)
 
 
-def test_thick_scale_makes_the_cut_out_work():
-    clean, scaled = Warmth(values()), Warmth(values(scale_k_w=0.09))
+def test_scale_delays_the_water_and_takes_none_of_its_watts():
+    """Seven millimetres, 0.11 K/W: the element stores 0.11 K/W · 1800 W · 420 J/K = 83 kJ more,
+    46 s of its watts."""
+    clean, scaled = Warmth(values()), Warmth(values(scale_k_w=0.11))
+    reached = []
     for warmth in (clean, scaled):
         warmth.pour(12.0, 15.0)
-        for _ in range(4 * 600):
+        steps = 0
+        while warmth.water_c < 40:
             warmth.heat(1800.0, 0.25)
-    assert scaled.put_in < 0.8 * clean.put_in
+            steps += 1
+        assert not warmth.cut_out
+        reached.append(steps * 0.25)
+    assert reached[1] - reached[0] == pytest.approx((0.11 - 0.004) * 420, rel=0.1)
+    assert reached[1] < 1.08 * reached[0]
 
 
-def test_a_dry_element_opens_its_cut_out():
+def test_a_dry_element_opens_its_cut_out_for_good():
     warmth = Warmth(values())
-    for _ in range(4 * 120):
+    for _ in range(4 * 300):
         warmth.heat(1800.0, 0.25)
     assert warmth.cut_out
+    for _ in range(4 * 3600):
+        warmth.heat(0.0, 0.25)
+    assert warmth.heat(1800.0, 0.25) == 0.0
+
+
+def test_water_boils_at_a_hundred_degrees_and_goes_off_as_steam():
+    """1800 W less 5.5 W/K · 80 K over 2.257 MJ a litre: 2.17 l an hour."""
+    warmth = Warmth(values())
+    warmth.pour(12.0, 95.0)
+    while warmth.steamed_l == 0:
+        warmth.heat(1800.0, 0.25)
+    before = warmth.litres
+    for _ in range(4 * 3600):
+        warmth.heat(1800.0, 0.25)
+    assert warmth.water_c == pytest.approx(100.0)
+    assert before - warmth.litres == pytest.approx((1800 - 5.5 * 80) * 3600 / 2.257e6, rel=0.02)
+
+
+def test_heat_is_neither_made_nor_lost_while_it_boils():
+    warmth = Warmth(values())
+    warmth.pour(6.0, 90.0)
+    for _ in range(4 * 1800):
+        warmth.heat(1800.0, 0.25)
+    came = warmth.put_in + warmth.carried_in - warmth.carried_out - warmth.lost
+    assert came == pytest.approx(warmth.stored, rel=1e-6)

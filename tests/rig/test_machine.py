@@ -82,6 +82,16 @@ def test_a_dead_machine_does_nothing(f7):
     assert machine.now.water_in_l == 0
 
 
+def ran(machine_type, faults, **values):
+    """Return a machine with faults that act all the time, after a programme."""
+    machine = machine_of(machine_type, "1", faults)
+    machine.let_act(frozenset(faults))
+    machine.v.update(values)
+    machine._follow()
+    machine.run("short")
+    return machine
+
+
 def test_a_warm_element_to_earth_trips(f7):
     machine = acts(f7, "element_to_earth")
     machine.run("short")

@@ -26,6 +26,21 @@ SPIN_LATE_S = 75.0
 EMPTY_L, SPIN_BELOW_L = 0.7, 2.0
 OVER_SHARE = 1.6
 """Over so many times the water asked for the board pumps; chosen."""
+STANDS_RPM = 5.0
+"""Below this a board takes a drum for standing; chosen, one pulse of the slowest sensor in a
+second."""
+BLIND_S = 150.0
+"""How long a board waits where no pulse tells it that the drum stands; chosen, twice the longest
+coasting."""
+OPENS_BELOW_L, OPENS_BELOW_C = 4.0, 55.0
+"""Water and warmth over which a front loader's door stays locked; chosen under the sill, and below
+what scalds within seconds."""
+KEPT_SHUT_S = 900.0
+"""How long a programme's end waits for a door that may not be opened yet; chosen."""
+LOCK_LOST_S = 1.0
+"""How long a lock's contact may be gone before the board stops; chosen, a bounce is shorter."""
+UNLOCKS_WITHIN_S = 150.0
+"""How long after it was let go a lock may stay shut; chosen, three times what it needs."""
 UNEVEN_KGM, TOO_UNEVEN_KGM = 0.22, 0.42
 """Unbalance from which a board spins slower, and not at all; chosen."""
 TOP_UPS = 3
@@ -105,6 +120,9 @@ class Board:
         self._asked = 0.0
         self._turned = self._turn_asked = 0.0
         self._litres = 0.0
+        self.keeps_shut = False
+        """Whether the door is locked by this board's will."""
+        self._lost_s = self._asked_none_s = self._let_go_s = 0.0
 
     @property
     def phase(self) -> Phase | None:
@@ -112,8 +130,11 @@ class Board:
         return None if self.done else self.phases[self.at]
 
     def decide(self, sensed: Sensed, dt: float) -> None:
-        """Ask of the loads what the phase wants, for the next ``dt`` seconds."""
+        """Ask of the loads what the phase wants, for the next ``dt`` seconds. A board that has
+        ended, or given up, goes on keeping a door shut that had better not be opened."""
+        self._asked_none_s = 0.0 if self.asks.rpm else self._asked_none_s + dt
         if self.done:
+            self.asks.lock = self.keeps_shut = self.keeps_shut and not self._may_open(sensed)
             return
         phase = self.phases[self.at]
         if self.stands:
@@ -124,7 +145,29 @@ class Board:
         else:
             self.since += dt
         self.seen.add(f"in_{phase.kind}_s", dt)
+        if self._lost_its_lock(phase, sensed, dt):
+            self._give_up(phase.kind, "not_locked")
+            return
         getattr(self, f"_{phase.kind}")(phase, sensed, dt)
+
+    def _may_open(self, sensed: Sensed) -> bool:
+        """Return whether a door may be opened: the drum stands, and of a front loader the water is
+        low and no longer hot. Without a signal the board waits, and of water it let in and does
+        not see, it thinks the worst."""
+        speed = sensed.speed_rpm
+        stands = self._asked_none_s > BLIND_S if speed is None else speed < STANDS_RPM
+        if self.kind in TOP_LOADERS or not stands:
+            return stands
+        level = sensed.level_l
+        low = self._litres == 0 if level is None else level < OPENS_BELOW_L
+        return low and sensed.water_by_ntc_c < OPENS_BELOW_C
+
+    def _lost_its_lock(self, phase: Phase, sensed: Sensed, dt: float) -> bool:
+        """Return whether the door that was locked is not any more, in a phase that wants it so."""
+        if self.kind in TOP_LOADERS or phase.kind in ("lock", "unlock") or not self.keeps_shut:
+            return False
+        self._lost_s = 0.0 if sensed.contact else self._lost_s + dt
+        return self._lost_s > LOCK_LOST_S
 
     def _next(self) -> None:
         self.at += 1
@@ -132,6 +175,7 @@ class Board:
         self.since = self._late = self._run_on = self._target = self._still = 0.0
         self._tries = 0
         self._heat_since = None
+        self._let_go_s = 0.0
         lock = self.asks.lock
         self.asks.nothing()
         if self.at >= len(self.phases):
@@ -170,6 +214,7 @@ class Board:
             self.seen.add("lock_tries", 1.0)
         if sensed.contact:
             self.seen.put("lock_shut", 1.0)
+            self.keeps_shut = True
             self._next()
         elif self.since > LOCK_S:
             if self._tries >= LOCK_TRIES:
@@ -334,9 +379,16 @@ class Board:
             self._next()
 
     def _unlock(self, phase: Phase, sensed: Sensed, dt: float) -> None:
+        waits = self.since < phase.seconds or not self._may_open(sensed)
         self.asks.nothing()
-        if self.since >= phase.seconds and (not sensed.contact or self.kind == "TG"):
+        self.asks.lock = self.keeps_shut = self.keeps_shut and waits
+        if waits:
+            if self.since > phase.seconds + KEPT_SHUT_S:
+                self._give_up("unlock", "not_unlocked")
+            return
+        self._let_go_s += dt
+        if not sensed.contact or self.kind == "TG":
             self.seen.put("opens", 1.0)
             self._next()
-        elif self.since > phase.seconds + 150:
+        elif self._let_go_s > UNLOCKS_WITHIN_S:
             self._give_up("unlock", "not_unlocked")

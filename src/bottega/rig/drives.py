@@ -12,6 +12,13 @@ RAD_S = 2 * pi / 60
 
 RUN_SLIP = 0.25
 """Slip at which a motor on its electronics pulls hardest, its breakdown slip."""
+INVERTER_FROM = 0.6
+"""Share of its rated volts an inverter works from; chosen."""
+INVERTER_SHARE, RECTIFIER_FACTOR = 0.95, 0.6
+"""What an inverter passes on of its power, and the power factor of its rectifier with a smoothing
+capacitor; usual of such drives."""
+WINDING_FACTOR = 0.9
+"""The most of volts times ampere that two windings turn into watts; chosen."""
 JERKS_SHARE = 0.12
 """What is left of a motor's mean torque where it pulls forward and back in turn; chosen."""
 
@@ -23,6 +30,19 @@ class Torque:
 
     nm: float
     ampere: float
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """What a motor draws for the torque that is used of it: ampere and watts from the mains, and
+    the watts that warm its windings."""
+
+    ampere: float
+    watts: float
+    heat_w: float
+
+
+STANDS = Drawn(0.0, 0.0, 0.0)
 
 
 def universal(
@@ -116,7 +136,7 @@ Drive = Callable[[dict[str, float], float, float, float], Torque]
 def by_brushes(v: dict[str, float], volts: float, hertz: float, drum_rad_s: float) -> Torque:
     """Return what a motor with brushes gives at the drum through its belt."""
     ohm = v["motor_coil_ohm"] + v["brush_ohm"]
-    if ohm > 1e4 or v["motor_coil_ohm"] < 0.3 or v["motor_hot_share"] > 1:
+    if ohm > 1e4 or v["motor_coil_ohm"] < 0.3:
         return Torque(0.0, 0.0)
     ratio = v["belt_ratio"]
     given = universal(volts, drum_rad_s * ratio, ohm, v["motor_reactance_ohm"], k=v["motor_k"])
@@ -134,7 +154,7 @@ def by_capacitor(v: dict[str, float], volts: float, hertz: float, drum_rad_s: fl
 
 def direct(v: dict[str, float], volts: float, hertz: float, drum_rad_s: float) -> Torque:
     """Return what a motor on the drum's own shaft gives."""
-    if volts < 0.5 * v["mains_v"] or v["spline_share"] < 0.2:
+    if volts < INVERTER_FROM * v["rated_v"] or v["spline_share"] < 0.2:
         return Torque(0.0, 0.0)
     return three_phases(v, drum_rad_s)
 
@@ -145,8 +165,65 @@ def _through_belt(v: dict[str, float], motor_nm: float) -> float:
     return min(motor_nm, most) * v["belt_ratio"]
 
 
-DRIVES: dict[str, Drive] = {
-    "FB": by_brushes, "WD": by_brushes, "FI": by_capacitor, "FD": direct, "TD": direct,
-    "TS": by_capacitor, "SL": by_capacitor, "TG": by_capacitor,
+def drawn_by_brushes(
+    v: dict[str, float], volts: float, nm: float, drum_rad_s: float, given: Torque
+) -> Drawn:
+    """Return what a series motor draws for a torque at the drum: I = √(M/k), and the watts I²(R +
+    kω), those of its windings and brushes and those of its back-EMF."""
+    motor_nm = nm / v["belt_ratio"] / max(v["commutator_share"], LEAST_SHARE)
+    ampere = min(sqrt(motor_nm / v["motor_k"]), given.ampere)
+    ohm = v["motor_coil_ohm"] + v["brush_ohm"]
+    heat = ampere * ampere * ohm
+    works = ampere * ampere * v["motor_k"] * drum_rad_s * v["belt_ratio"]
+    return Drawn(ampere, min(heat + works, ampere * volts), heat)
+
+
+def drawn_by_capacitor(
+    v: dict[str, float], volts: float, nm: float, drum_rad_s: float, given: Torque
+) -> Drawn:
+    """Return what two windings draw for a torque at the drum, whose electronics give them as many
+    volts as that takes: torque goes with the square of the volts, the current with the volts."""
+    if given.nm <= 0:
+        ampere, works = given.ampere, 0.0
+    else:
+        ampere, works = given.ampere * sqrt(min(1.0, nm / given.nm)), nm * drum_rad_s
+    heat = ampere * ampere * v["main_ohm"]
+    return Drawn(ampere, min(heat + works, WINDING_FACTOR * ampere * volts), heat)
+
+
+def drawn_direct(
+    v: dict[str, float], volts: float, nm: float, drum_rad_s: float, given: Torque
+) -> Drawn:
+    """Return what an inverter draws for a torque at the drum: the current of three windings goes
+    with the torque (3/2 I²R of heat), and the rectifier takes its watts at its power factor."""
+    if given.ampere <= 0:
+        return STANDS
+    phase_a = v["phase_a"] * nm / (v["phase_nm"] * max(v["magnet_share"], LEAST_SHARE))
+    heat = 1.5 * phase_a * phase_a * v["phase_v_ohm"]
+    watts = (heat + nm * drum_rad_s) / INVERTER_SHARE
+    return Drawn(watts / (RECTIFIER_FACTOR * volts), watts, heat)
+
+
+Draws = Callable[[dict[str, float], float, float, float, Torque], Drawn]
+"""Values, volts, the torque used at the drum, its speed in radian/second, and the torque there
+would be; what is drawn for it."""
+
+
+@dataclass(frozen=True)
+class Motor:
+    """What turns a drum: the torque it can give, and what it draws for the torque that is used."""
+
+    gives: Drive
+    draws: Draws
+
+
+BRUSHES = Motor(by_brushes, drawn_by_brushes)
+CAPACITOR = Motor(by_capacitor, drawn_by_capacitor)
+DIRECT = Motor(direct, drawn_direct)
+DRIVES: dict[str, Motor] = {
+    "FB": BRUSHES, "WD": BRUSHES, "FI": CAPACITOR, "FD": DIRECT, "TD": DIRECT,
+    "TS": CAPACITOR, "SL": CAPACITOR, "TG": CAPACITOR,
 }  # fmt: skip
 """By kind of machine, what turns its drum."""
+LEAST_SHARE = 0.05
+"""Below this a share of torque counts as no less; chosen."""

@@ -2,6 +2,8 @@
 
 WATER_J = 4186.0
 """Heat capacity of a litre of water, joule/kelvin (at 20 °C)."""
+BOILS_C, STEAM_J_L = 100.0, 2.257e6
+"""Where water boils at sea level, and the joule that turn a litre into steam (IAPWS)."""
 
 
 class Warmth:
@@ -14,6 +16,7 @@ class Warmth:
         self.element_c = v["room_c"]
         self.litres = 0.0
         self.cut_out = False
+        self.steamed_l = 0.0
         self.put_in = self.carried_in = self.carried_out = self.lost = 0.0
 
     @property
@@ -42,12 +45,11 @@ class Warmth:
 
     def heat(self, watts: float, seconds: float) -> float:
         """Let the element give its watts for a time, and everything cool; return the watts it
-        took, which are none while its cut-out is open."""
+        took, which are none once its cut-out, a fuse, has opened. At boiling water goes off as
+        steam, and grows no warmer."""
         v = self.v
         if self.element_c > v["cut_out_opens_c"]:
             self.cut_out = True
-        elif self.element_c < v["cut_out_closes_c"]:
-            self.cut_out = False
         watts = 0.0 if self.cut_out or v["cut_out_ohm"] > 100 else watts
         wet = self.litres > v["element_covered_l"]
         resist = v["film_k_w"] + v["scale_k_w"] if wet else v["dry_k_w"]
@@ -61,5 +63,16 @@ class Warmth:
         self.put_in += watts * seconds
         self.lost += cooling
         self.element_c += (watts * seconds - across) / v["element_heat_j_k"]
-        self.water_c += (across - cooling) / (WATER_J * self.litres + v["tub_heat_j_k"])
+        store = WATER_J * self.litres + v["tub_heat_j_k"]
+        self.water_c += (across - cooling) / store
+        if self.water_c > BOILS_C:
+            self._boil((self.water_c - BOILS_C) * store)
         return watts
+
+    def _boil(self, joule: float) -> None:
+        """Let so much heat leave with the water it makes into steam."""
+        steam = min(joule / STEAM_J_L, self.litres)
+        self.litres -= steam
+        self.steamed_l += steam
+        self.carried_out += joule + steam * WATER_J * (BOILS_C - self.v["room_c"])
+        self.water_c = BOILS_C

@@ -1,32 +1,49 @@
 """Lock and element, a step at a time."""
 
+from math import exp
+
 from bottega.rig.state import STEP_S
 from bottega.rig.works import Works
 
-BOLT_S, COOL_S = 2.0, 45.0
-"""How long a lock's element takes to push its bolt, and to let it go."""
+LOCK_OUT_C, LOCK_BACK_C = 85.0, 55.0
+"""At which warmth of its heater a lock's bolt snaps out, and back; chosen, so that a sound one
+takes two seconds and three quarters of a minute, as such locks do."""
+PTC_KNEE_C, PTC_PER_K = 95.0, 0.12
+"""Where a heater with a positive temperature coefficient begins to throttle itself, and by how much
+its resistance grows a kelvin from there (e to the power of it); IEC 60738-1, by shape."""
+HOOK_REACHES_MM, BOLT_REACHES_MM = 3.0, 4.0
+"""How far hook and bolt may be off and still meet; chosen."""
+STUCK = 0.5
+"""From this share on something is stuck; chosen."""
+HEATER_SHORTED_OHM = 300.0
+"""Below this a lock's heater is bridged, and warms nothing; chosen, a third of a sound one's."""
+
+
+def heater_ohm(cold_ohm: float, at_c: float) -> float:
+    """Return the resistance of a heater that throttles itself at a warmth in °C: as cold up to its
+    knee, and e^(β(T - T₀)) times that above."""
+    return cold_ohm * exp(PTC_PER_K * max(0.0, at_c - PTC_KNEE_C))
 
 
 def lock(m: Works) -> None:
-    """Push the bolt of the lock for a step, or let it go."""
+    """Warm the heater of the lock for a step, or let it cool, and let its bolt follow."""
     v, now, asks = m.v, m.now, m.asks
     volts = m.volts_at("lock", asks.lock)
+    ohm = heater_ohm(v["lock_coil_ohm"], now.lock_c)
+    watts = volts * volts / ohm
     if volts:
-        m.take(volts, "lock")
-    pushes = volts > 0.5 * v["mains_v"] and 300 < v["lock_coil_ohm"] < 1e5
-    reach = v["hook_gap_mm"] < 3 and v["lock_miss_mm"] < 4
-    if pushes:
-        before, now.bolt_s = now.bolt_s, min(now.bolt_s + STEP_S, BOLT_S + COOL_S)
-        if before < BOLT_S <= now.bolt_s:
-            m.seen.add("clicks", 1.0)
-        if now.bolt_s >= BOLT_S:
-            now.locked = reach
-            if not reach:
-                now.bolt_s = 0.0
-    else:
-        now.bolt_s = max(0.0, min(now.bolt_s, COOL_S) - STEP_S)
-        if now.bolt_s <= 0 and v["lock_bolt_stuck"] < 0.5:
-            now.locked = False
+        m.flows("lock", volts / ohm, watts)
+    warms = watts if v["lock_coil_ohm"] > HEATER_SHORTED_OHM else 0.0
+    cools = v["lock_loss_w_k"] * (now.lock_c - v["room_c"])
+    before = now.lock_c
+    now.lock_c += (warms - cools) / v["lock_heat_j_k"] * STEP_S
+    if before < LOCK_OUT_C <= now.lock_c:
+        m.seen.add("clicks", 1.0)
+    met = v["hook_gap_mm"] < HOOK_REACHES_MM and v["lock_miss_mm"] < BOLT_REACHES_MM
+    if now.lock_c >= LOCK_OUT_C:
+        now.locked = now.locked or (met and m.door_shut)
+    elif now.lock_c <= LOCK_BACK_C and v["lock_bolt_stuck"] < STUCK:
+        now.locked = False
 
 
 def heat(m: Works) -> None:

@@ -3,6 +3,7 @@ what people do to it."""
 
 from collections.abc import Callable
 from functools import lru_cache
+from math import hypot, pi
 
 from bottega.core.library.machine_type import MachineType
 from bottega.rig.board import Board
@@ -19,9 +20,16 @@ from bottega.rig.turning import drum, turning_of
 from bottega.rig.water import trapped_pa, tub_of
 from bottega.rig.wet import most_inlet, water
 
+ALIVE_SHARE = 0.5
+"""Share of its rated volts from which a board's supply works; chosen, switching supplies go on far
+below what valves and pumps need."""
 ALIVE_V = 4.5
 """Least low voltage a board works with."""
+NANO, RATED_HERTZ = 1e-9, 50.0
 SUDS_FROM_G, SUDS_FULL_G = 110.0, 130.0
+FED_BY_LOCK = frozenset({"element", "motor", "drying"})
+"""Loads that a front loader feeds through its lock's contact: a door that can be opened turns and
+heats nothing (EN 60335-2-7, 20.101 and 20.102)."""
 MOTOR_OHM = 40.0
 """What a running motor is to its wires: its winding and what turning makes of it; chosen, 230 V
 over 6 A."""
@@ -36,7 +44,7 @@ class Machine:
         self.kind = specimen.machine.archetype
         self.acting = acting
         self.v = specimen.values(self.acting)
-        self.plugged, self.tap_open = True, True
+        self.plugged, self.tap_open, self.door_shut = True, True, True
         self.asks, self.now, self.seen = Asks(), Now(), Seen()
         self.board = Board((), self.kind, self.asks, self.seen)
         self.tub = tub_of(
@@ -55,8 +63,10 @@ class Machine:
             self.curve,
             now=self.now,
             warmth=self.warmth,
+            door_shut=lambda: self.door_shut,
         )
         self.drive = DRIVES[self.kind]
+        self.lock_feeds = specimen.machine.loads == "front"
         self._follow()
         self.telemetry: Callable[[Machine], None] | None = None
 
@@ -88,7 +98,7 @@ class Machine:
     @property
     def alive(self) -> bool:
         """Whether its board or timer has current and works."""
-        return self.now.volts > 0.5 * self.v["mains_v"] and (
+        return self.now.volts > ALIVE_SHARE * self.v["rated_v"] and (
             self.kind == "TG" or self.v["board_volts"] > ALIVE_V
         )
 
@@ -142,7 +152,7 @@ class Machine:
         else:
             self.asks.nothing()
         now = self.now
-        now.ampere = now.watts = 0.0
+        now.ampere = now.watts = now.leak_per_ohm = 0.0
         now.taken.clear()
         lock(self)
         water(self)
@@ -184,7 +194,10 @@ class Machine:
         now.volts = max(0.0, v["mains_v"] - now.ampere * line)
 
     def volts_at(self, load: str, asked: bool) -> float:
-        """Return the volts across a load: through its contact, closed or at rest, and its wires."""
+        """Return the volts across a load: through its contact, closed or at rest, and its wires;
+        what heats or turns is fed through the contact of a front loader's lock."""
+        if load in FED_BY_LOCK and self.lock_feeds and not self.sensing.contact:
+            return 0.0
         return self.now.volts * (self._asked_share if asked else self._rest_share)[load]
 
     def _share_at(self, load: str, contact: str) -> float:
@@ -199,38 +212,52 @@ class Machine:
         return coil / (coil + way)
 
     def take(self, volts: float, load: str) -> None:
-        """Let a load take its current, and lose some to earth where its insulation is gone."""
+        """Let a load take its current by its impedance, and its watts: what warms its winding, and
+        what it works."""
         now, v = self.now, self.v
-        coil = v[load + "_coil_ohm"]
-        self.flows(load, volts / coil, volts * volts / coil)
-        if v[load + "_earth_ohm"] < 5e4 and volts:
-            self.seen.most("leakage_a", now.volts / v[load + "_earth_ohm"])
+        coil, reactance = v[load + "_coil_ohm"], v[load + "_reactance_ohm"]
+        ampere = volts / hypot(coil, reactance * v["hertz"] / RATED_HERTZ)
+        works = v[load + "_works_w"] * (volts / now.volts) ** 2 if now.volts else 0.0
+        self.flows(load, ampere, min(ampere * ampere * coil + works, ampere * volts))
 
     def flows(self, load: str, ampere: float, watts: float) -> None:
-        """Let so much flow through a load in this step."""
+        """Let so much flow through a load in this step, and past its insulation to the cabinet."""
         now = self.now
         now.ampere += ampere
         now.watts += watts
         now.taken[load] = (ampere, watts)
+        now.leak_per_ohm += 1 / self.v[load + "_earth_ohm"]
 
     def _protect(self) -> None:
-        """Trip where too much flows, or too much of it to earth."""
+        """Trip where too much flows, or too much of it comes back by earth."""
         v, now = self.v, self.now
         across = now.volts / v["filter_across_ohm"]
-        if now.volts:
-            self.seen.most("leakage_a", now.volts / v["filter_earth_ohm"])
-        if (
-            now.ampere + across > 3 * v["breaker_a"]
-            or self.seen.get("leakage_a") > v["leakage_trips_a"]
-        ):
+        cabinet = cabinet_volts(
+            now.volts,
+            now.leak_per_ohm + 1 / v["filter_earth_ohm"],
+            y_siemens=2 * pi * v["hertz"] * v["filter_y_nf"] * NANO,
+            bond_ohm=v["earth_bond_ohm"],
+        )
+        now.cabinet_v, now.leakage_a = cabinet, cabinet / v["earth_bond_ohm"]
+        self.seen.most("cabinet_v", now.cabinet_v)
+        self.seen.most("leakage_a", now.leakage_a)
+        if now.ampere + across > 3 * v["breaker_a"] or now.leakage_a > v["leakage_trips_a"]:
             now.tripped = True
             self.seen.put("tripped", 1.0)
-            self.seen.put("leakage_a", 0.0)
 
     @property
     def suds_share(self) -> float:
         """How much suds there are, by the dose over what is right; nought to one."""
         return max(0.0, min(1.0, (self.v["dose_g"] - SUDS_FROM_G) / SUDS_FULL_G))
+
+
+def cabinet_volts(volts: float, leak_per_ohm: float, *, y_siemens: float, bond_ohm: float) -> float:
+    """Return the volts of a cabinet against the room's earth, by Millman's theorem: it hangs on
+    live by what leaks (``leak_per_ohm``, 1/ohm) beside one capacitor of the filter, on neutral by
+    the other, each of ``y_siemens``, and on earth by its bond."""
+    to_live = complex(leak_per_ohm, y_siemens)
+    every = to_live + complex(1 / bond_ohm, y_siemens)
+    return volts * abs(to_live) / abs(every)
 
 
 @lru_cache(maxsize=64)

@@ -30,6 +30,10 @@ class _Figure(Record):
 class _Wound(Record):
     ohm: float
     spread: float
+    reactance_ohm: float = 0.0
+    """Of its coil at 50 Hz."""
+    works_w: float = 0.0
+    """Watts it works at its rated volts, beside what warms its winding."""
 
 
 class Joint(Record):
@@ -121,6 +125,8 @@ def parameters(kind: str, sheet: str | None = None) -> dict[str, Parameter]:
         found[f"{load}_coil_ohm"] = Parameter(
             value=wound.ohm, spread=wound.spread, source=file.loads.source
         )
+        for name, plain in (("reactance_ohm", wound.reactance_ohm), ("works_w", wound.works_w)):
+            found[f"{load}_{name}"] = Parameter(value=plain, spread=0.0, source=file.loads.source)
         for name, value in file.every_load.values.items():
             found[f"{load}_{name}"] = Parameter(
                 value=value, spread=0.1, source=file.every_load.source

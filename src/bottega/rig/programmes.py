@@ -68,17 +68,18 @@ def spin_rpm(machine: MachineType) -> float:
 def steps_of(machine: MachineType) -> dict[str, tuple[Phase, ...]]:
     """Return what service mode can be made to do, by the name recipes use."""
     full, litres = spin_rpm(machine), wash_litres(machine) / 2
+    shut = (Phase("lock"),) if machine.loads == "front" else ()
     steps: dict[str, tuple[Phase, ...]] = {
         "lock": (Phase("lock"), Phase("unlock", 20)),
         "fill": (Phase("fill", litres=litres),),
-        "turn": (Phase("wash", 45),),
+        "turn": (*shut, Phase("wash", 45)),
         "drain": (Phase("drain"),),
         "spin": (Phase("lock"), Phase("spin", 40, rpm=full), Phase("unlock", 20)),
     }
     if heated(machine):
-        steps["heat"] = (Phase("wash", 240, temperature_c=60),)
+        steps["heat"] = (*shut, Phase("wash", 240, temperature_c=60))
     if "fan" in machine.components:
-        steps["dry"] = (Phase("dry", 240),)
+        steps["dry"] = (*shut, Phase("dry", 240))
     if machine.calibration.phases:
         steps["calibrate"] = calibrating(machine)
     return steps
@@ -88,12 +89,13 @@ def calibrating(machine: MachineType) -> tuple[Phase, ...]:
     """Return what the machine does while it learns its own weights and places, by the phases of
     its sheet: each for its minutes, with the door locked where it spins."""
     full, litres = spin_rpm(machine), wash_litres(machine) / 2
+    shut = (Phase("lock"),) if machine.loads == "front" else ()
     phases: list[Phase] = []
     for phase in machine.calibration.phases:
         seconds = phase.minutes * 60
         phases += {
             "fill": (Phase("fill", litres=litres),),
-            "turning": (Phase("wash", seconds),),
+            "turning": (*shut, Phase("wash", seconds)),
             "spin": (Phase("lock"), Phase("spin", seconds, rpm=full), Phase("unlock", 20)),
             "drain_flow": (Phase("drain"),),
             "shifter_moves": (

@@ -1,23 +1,56 @@
 """The drain pump: head against flow, a rotor that steps or slips, what stands in its way."""
 
+from cmath import phase
 from dataclasses import dataclass
-from math import sqrt
+from math import acos, cos, hypot, sin, sqrt
 
 from bottega.rig.water import in_series
 
-LOAD_SHARE = 0.35
-"""Of a sound rotor's torque, what turning in water asks for; chosen from the margin such motors
-are built with."""
+SHAFT_W, IDLE_W, DRAG_W = 17.0, 4.0, 20.0
+"""Watts at the shaft of a pump that moves water, of one that spins in air, and of all the drag its
+bushes can have; chosen, so that a sound one takes 25 to 35 W."""
+SOUND_COIL_OHM = 120.0
+"""Below this a coil has shorted turns, and its field goes with it; chosen."""
+JAMS_FROM = 0.5
+"""Share of jamming from which a rotor does not turn; chosen."""
+OPEN_COIL_OHM = 1e5
+RATED_HERTZ = 50.0
 
 
 @dataclass(frozen=True)
 class Pump:
-    """How a pump runs now: its flow in litre/minute, whether its rotor turns, and its current in
-    ampere."""
+    """How a pump runs now: its flow in litre/minute, whether its rotor turns, its current in
+    ampere, and its power in watt."""
 
     l_min: float
     turns: bool
     ampere: float
+    watts: float
+
+
+NOTHING = Pump(0.0, False, 0.0, 0.0)
+
+
+def synchronous(
+    volts: float, ohm: float, reactance_ohm: float, emf_v: float, *, shaft_w: float
+) -> tuple[float, float] | None:
+    """Return ampere and watts of a permanent-magnet synchronous motor that gives so many watts at
+    its shaft, or None where they pull it out of step.
+
+    P = VE/Z cos(θ - δ) - E²R/Z² with Z = R + jX = Z∠θ and the load angle δ, I = (V - E∠-δ)/Z
+    (Fitzgerald, Electric Machinery, on steady-state power-angle characteristics).
+    """
+    impedance = complex(ohm, reactance_ohm)
+    size, angle = abs(impedance), phase(impedance)
+    most = volts * emf_v / size
+    if most <= 0:
+        return None
+    cosine = (shaft_w + emf_v**2 * ohm / size**2) / most
+    if cosine > 1:
+        return None
+    lags = angle - acos(cosine)
+    current = (volts - emf_v * complex(cos(lags), -sin(lags))) / impedance
+    return abs(current), volts * current.real
 
 
 def head_m(l_min: float, shut_off_m: float, open_l_min: float, speed: float = 1.0) -> float:
@@ -43,25 +76,30 @@ def pumping(
 ) -> Pump:
     """Return how the pump of a machine with the values ``v`` runs at so many volts; none while
     it has no current."""
-    coil = v["pump_coil_ohm"]
-    if volts < 0.5 * v["mains_v"] or coil > 1e5:
-        return Pump(0.0, False, 0.0)
-    reactance = v["pump_reactance_ohm"] * hertz / 50
-    ask = (LOAD_SHARE if has_water else 0.05) + v["pump_drag_share"]
-    strength = v["pump_rotor_share"] * min(1.0, (volts / v["mains_v"]) ** 2) * min(1.0, coil / 120)
-    turns = strength > ask and v["pump_jam_share"] < 0.5
-    ampere = volts / sqrt(coil**2 + (reactance * (1.0 if turns else 0.75)) ** 2)
+    coil, per_hertz = v["pump_coil_ohm"], hertz / RATED_HERTZ
+    if not volts or coil > OPEN_COIL_OHM:
+        return NOTHING
+    reactance = v["pump_reactance_ohm"] * per_hertz
+    field = v["pump_rotor_share"] * min(1.0, coil / SOUND_COIL_OHM)
+    shaft_w = (SHAFT_W if has_water else IDLE_W) + DRAG_W * v["pump_drag_share"]
+    runs = synchronous(
+        volts, coil, reactance, v["pump_emf_v"] * field * per_hertz, shaft_w=shaft_w * per_hertz
+    )
+    turns = runs is not None and v["pump_jam_share"] < JAMS_FROM
+    stands = volts / hypot(coil, reactance)
+    ampere, watts = runs if runs is not None and turns else (stands, stands * stands * coil)
     if not turns or not has_water:
-        return Pump(0.0, turns, ampere)
+        return Pump(0.0, turns, ampere, watts)
     way = in_series(
         v["way_filter_l_min"] * v["filter_open_share"],
         v["way_sump_l_min"] * v["sump_open_share"],
         v["way_hose_l_min"] * v["outlet_open_share"],
         v["way_hose_l_min"] * (1 - v["pump_object_share"]),
     )
-    speed = v["pump_blade_share"] * hertz / 50
+    speed = v["pump_blade_share"] * per_hertz
     return Pump(
         flow_l_min(v["pump_head_m"], v["pump_open_l_min"], lift_m, way, speed=max(speed, 1e-3)),
         turns,
         ampere,
+        watts,
     )

@@ -8,6 +8,7 @@ from bottega.rig.heat import WATER_J
 from bottega.rig.machine import Machine
 from bottega.rig.parameters import PLACES, loads, parameters
 from bottega.rig.programmes import COLD_C, spin_rpm, wash_litres
+from bottega.rig.pump import pumping
 from bottega.rig.water import in_series, trapped_pa
 
 LEAK_PHASES = ("fill", "wash", "drain", "spin")
@@ -114,11 +115,9 @@ def _start_a(machine: Machine) -> float:
 
 
 def _pump_a(v: dict[str, float]) -> float:
-    """Return the pump's current in ampere: more where its rotor is jammed and makes no EMF."""
-    if v["pump_coil_ohm"] > 1e5:
-        return 0.0
-    reactance = v["pump_reactance_ohm"] * (0.38 if v["pump_jam_share"] > 0.5 else 1.0)
-    return float(v["mains_v"] / (v["pump_coil_ohm"] ** 2 + reactance**2) ** 0.5)
+    """Return the current of the pump in ampere while it should drain: more where its rotor is
+    jammed and makes no EMF."""
+    return pumping(v, v["mains_v"], v["hertz"], v["standpipe_m"], has_water=True).ampere
 
 
 def _has_pulses(v: dict[str, float]) -> bool:
@@ -228,6 +227,7 @@ def _turning(machine: Machine) -> dict[str, float]:
         "knock_db": seen.get("knock_db"),
         "squeal_db": seen.get("squeal_db"),
         "slip_ratio": 1.03 if seen.get("squeal_db") < 50 else 1.6,
+        "protector_opened": seen.get("protector_opened"),
         "over_k": _over_k(machine),
     }
 
@@ -289,7 +289,7 @@ def _heat_share(machine: Machine) -> float:
     asked = seen.get("heat_asked_s")
     if asked < LEAST_HEAT_S:
         return 0.0
-    watts = v["mains_v"] ** 2 / machine.specimen.sound["element_coil_ohm"]
+    watts = v["rated_v"] ** 2 / machine.specimen.sound["element_coil_ohm"]
     store = WATER_J * max(seen.get("most_l"), 5) + v["tub_heat_j_k"]
     expected = watts * (asked - FILM_LAG_S) / store
     return (seen.get("heat_to_c") - seen.get("heat_from_c")) / max(expected, 0.3)

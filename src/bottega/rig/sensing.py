@@ -2,7 +2,7 @@
 them."""
 
 from bisect import bisect_left
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from bottega.core.measure.thermistor import thermistor_c, thermistor_ohm
 from bottega.rig.heat import Warmth
@@ -42,9 +42,10 @@ class Sensing:
         *,
         now: Now,
         warmth: Warmth,
+        door_shut: Callable[[], bool] = lambda: True,
     ) -> None:
         self._v, self._kind, self._curve, self._now, self._warmth = v, kind, curve, now, warmth
-        self._zero_hz = zero_hz
+        self._zero_hz, self._door_shut = zero_hz, door_shut
         self._hz_pa = parameters(kind)["level_hz_pa"].value
 
     @property
@@ -97,7 +98,8 @@ class Sensing:
         """Whether lock or lid switch says that it is shut."""
         v = self._v
         if self._kind == "TG":
-            return v["lock_contact_ohm"] < 100
+            shut = self._door_shut() or v["lid_contact_held"] > 0.5
+            return shut and v["lock_contact_ohm"] < 100
         return self._now.locked and v["lock_contact_ohm"] < 100
 
     @property

@@ -23,6 +23,7 @@ def sound_values(machine: MachineType, seed: str) -> dict[str, float]:
             else parameter.value
         )
     plate = machine.plate
+    values["rated_v"] = plate.volts or values["rated_v"]
     if plate.volts:
         share = values["mains_v"] / parameters(machine.archetype, machine.sheet)["mains_v"].value
         values["mains_v"] = plate.volts * share

@@ -52,12 +52,22 @@ class Now:
     machine."""
     in_l_min: float = 0.0
     out_l_min: float = 0.0
-    bolt_s: float = 0.0
-    """How long the lock's coil has been warm, in seconds; above two the bolt is out."""
+    lock_c: float = 20.0
+    """How warm the lock's heater is, in °C: its bolt goes out hot and comes back cool."""
     locked: bool = False
+    motor_c: float = 20.0
+    """How warm the motor's windings are, in °C."""
+    protector_open: bool = False
+    """Whether the motor's protector has opened, and not cooled yet."""
     in_spin: bool = False
     """Whether the shifter stands at spin, on machines that have one."""
     tripped: bool = False
+    leak_per_ohm: float = 0.0
+    """What leads from live parts to the cabinet in this step, in 1/ohm."""
+    cabinet_v: float = 0.0
+    """Volts of the cabinet against the room's earth."""
+    leakage_a: float = 0.0
+    """What comes back by the earth wire and not by neutral, in ampere."""
     air_c: float = 20.0
     water_in_l: float = 0.0
     water_out_l: float = 0.0

@@ -1,11 +1,19 @@
 """The drum, a step at a time: what drives it, what holds it back, how it shakes and sounds."""
 
 from bottega.rig.body import carried_n, spin_db, swing_m
-from bottega.rig.drives import RAD_S
+from bottega.rig.drives import RAD_S, Torque
 from bottega.rig.programmes import TOP_LOADERS
 from bottega.rig.state import STEP_S, Turning
 from bottega.rig.works import Works
 
+NO_TORQUE = Torque(0.0, 0.0)
+STANDS_RAD_S = 0.2
+"""Below this a drum stands, and its motor draws what it does at rest; chosen."""
+HUMS_FROM_A = 0.3
+"""Ampere from which a motor that stands is heard; chosen."""
+PROTECTOR_CLOSES_K = 40.0
+"""By how much windings cool before their protector closes; chosen, bimetals in motors have 30 to
+60."""
 SUDS_NM = 18.0
 """What a tub full of suds holds a spinning drum back with, in newton metre; chosen, as much as
 most motors give at full spin."""
@@ -39,6 +47,7 @@ def drum(m: Works) -> None:
     _shift(m)
     if not asked and now.drum_rpm < 0.1:
         now.drum_rpm = 0.0
+        _warm_motor(m, 0.0)
         if m.board.meant_rpm:
             m.seen.add("turn_asked", m.board.meant_rpm)
         return
@@ -46,17 +55,23 @@ def drum(m: Works) -> None:
     inertia = m.turning.inertia
     drag = _drag_nm(m, rad_s, asked)
     given = 0.0
-    if volts:
-        torque = m.drive(v, volts, v["hertz"], rad_s)
+    torque = NO_TORQUE
+    if volts and not now.protector_open:
+        torque = m.drive.gives(v, volts, v["hertz"], rad_s)
         given = _through(m, torque.nm)
-        ampere = torque.ampere * (0.3 if now.drum_rpm > 0.9 * asked else 1.0)
-        m.flows("motor", ampere, min(torque.nm * max(rad_s, 1.0) / 0.6, torque.ampere * volts))
-        _notice_motor(m, torque.nm, rad_s, asked)
+        _notice_motor(m, torque, asked)
     target = _wanted_rad_s(m, asked)
     wanted = (target - rad_s) / STEP_S * inertia + drag
     if v["lock_contact_ohm"] > 1e3 and m.kind == "TG":
         given = 0.0
     nm = min(given, wanted) if wanted > 0 else 0.0
+    heat_w = 0.0
+    if torque.ampere:
+        used = nm if rad_s > STANDS_RAD_S else torque.nm
+        drawn = m.drive.draws(v, volts, used, rad_s, torque)
+        m.flows("motor", drawn.ampere, drawn.watts)
+        heat_w = drawn.heat_w
+    _warm_motor(m, heat_w)
     stop = v["brake_nm"] if m.kind in TOP_LOADERS and not asked else 0.0
     before = now.drum_rpm
     rad_s = max(0.0, rad_s + (nm - drag - stop) / inertia * STEP_S)
@@ -116,7 +131,7 @@ def _shift(m: Works) -> None:
         return
     v = m.v
     moves = (
-        m.volts_at("shifter", m.asks.shifter) > 0.5 * v["mains_v"]
+        m.volts_at("shifter", m.asks.shifter) > 0.5 * v["rated_v"]
         and 500 < v["shifter_coil_ohm"] < 1e5
     )
     before = m.now.in_spin
@@ -126,8 +141,21 @@ def _shift(m: Works) -> None:
         m.seen.most("clutch_grind_db", 40 + 45 * max(0.0, 0.9 - v["clutch_teeth_share"]))
 
 
-def _notice_motor(m: Works, nm: float, rad_s: float, asked: float) -> None:
-    v, seen, now = m.v, m.seen, m.now
+def _warm_motor(m: Works, heat_w: float) -> None:
+    """Warm the motor's windings by their copper for a step, and let its protector open, and close
+    once they have cooled."""
+    v, now = m.v, m.now
+    cools = v["motor_loss_w_k"] * (now.motor_c - v["room_c"])
+    now.motor_c += (heat_w - cools) / v["motor_heat_j_k"] * STEP_S
+    if now.motor_c > v["protector_opens_c"]:
+        now.protector_open = True
+        m.seen.put("protector_opened", 1.0)
+    elif now.motor_c < v["protector_opens_c"] - PROTECTOR_CLOSES_K:
+        now.protector_open = False
+
+
+def _notice_motor(m: Works, torque: Torque, asked: float) -> None:
+    v, seen, now, nm = m.v, m.seen, m.now, torque.nm
     bad_brushes = v["brush_spark_share"] > 0.8 and v["brush_ohm"] < 1e3
     if m.kind in ("FB", "WD") and (v["commutator_share"] < 0.5 or bad_brushes):
         seen.most("smell_share", 0.6)
@@ -138,10 +166,8 @@ def _notice_motor(m: Works, nm: float, rad_s: float, asked: float) -> None:
         if seen.get("slip_s") > 20:
             seen.most("smell_share", 0.7)
     stands = nm < 0.3 and (v["belt_n"] > 0 or m.kind in ("FD", "TD"))
-    if now.drum_rpm < 2 and stands and m.volts_at("motor", True) > 0.5 * v["mains_v"]:
+    if now.drum_rpm < 2 and stands and torque.ampere > HUMS_FROM_A:
         seen.add("motor_hum_s", STEP_S)
-    if now.seconds / 60 > v["motor_overheats_min"]:
-        v["motor_hot_share"] = 1.5
 
 
 def _notice_drum(m: Works, asked: float, before: float) -> None:

@@ -4,7 +4,7 @@ it than this."""
 from typing import Protocol
 
 from bottega.rig.board import Board
-from bottega.rig.drives import Drive
+from bottega.rig.drives import Motor
 from bottega.rig.heat import Warmth
 from bottega.rig.parameters import Joint
 from bottega.rig.sensing import Sensing
@@ -26,11 +26,12 @@ class Works(Protocol):
     sensing: Sensing
     tub: Tub
     turning: Turning
-    drive: Drive
+    drive: Motor
     holes: list[tuple[str, Joint]]
     inlet_l_min: float
     """The most that flows in, in litre/minute."""
     tap_open: bool
+    door_shut: bool
     tight: bool
     still_l: float
     unbalance: float

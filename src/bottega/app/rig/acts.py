@@ -198,7 +198,9 @@ def _enter(at: Stand, value: str) -> None:
 
 
 def _at_panel(at: Stand, one: str) -> None:
-    if at.front.do(one, at.machine.now.seconds, at.keys_work()):
+    entered = at.front.do(one, at.machine.now.seconds, at.keys_work())
+    at.machine.door_shut = at.front.shut
+    if entered:
         panel = at.machine_type.panel
         at.say(f"Service mode. {(panel and panel.listens) or ''}".strip().removesuffix("."))
 

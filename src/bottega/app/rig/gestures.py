@@ -13,7 +13,7 @@ from bottega.rig.programmes import TOP_LOADERS
 STEPS = 120
 """Points of a curve that is felt."""
 ROTOR_POLES = 2
-"""Detents of a pump's rotor in half a turn; two poles, as synchronous pumps have."""
+"""Poles of a pump's rotor, as synchronous pumps have: so many times a turn it holds."""
 PLATE_NM, HUB_TEETH, SLIPS_BELOW = 3.0, 12, 0.7
 """What a hand on the plate has to give against a held basket, teeth of its hub, and below which
 share of its grip it slips over them; chosen."""
@@ -72,7 +72,7 @@ def _rotor(at: Stand) -> FeltCurve:
     step, drag = 0.06 * v["pump_detent_share"], 0.12 * v["pump_drag_share"]
     rough = 0.3 * drag if v["pump_drag_share"] > 0.18 else 0.02 * drag
     nm = (
-        drag + step * sin(2 * ROTOR_POLES * _angle(n)) + rough * sin(23 * _angle(n))
+        drag + step * sin(ROTOR_POLES * _angle(n)) + rough * sin(23 * _angle(n))
         for n in range(STEPS)
     )
     return FeltCurve("Pump rotor", "one turn", tuple(nm))

@@ -28,6 +28,7 @@ class Heat(BaseModel):
     carried_in: float
     carried_out: float
     lost: float
+    steamed_l: float = 0.0
 
 
 class LeftStand(BaseModel):
@@ -54,6 +55,8 @@ class LeftStand(BaseModel):
     codes: list[str]
     stopped: str | None
     running: str
+    keeps_shut: bool = False
+    """Whether its board keeps the door locked."""
     dial: str
     shut: bool
     in_service: bool
@@ -82,6 +85,7 @@ def left_of(at: Stand) -> dict[str, Any]:
         codes=machine.board.codes,
         stopped=machine.board.stopped,
         running=at.running,
+        keeps_shut=machine.board.keeps_shut,
         dial=front.dial,
         shut=front.shut,
         in_service=front.in_service,
@@ -116,6 +120,8 @@ def stand_as_left(at: Stand, acts: int, stored: Any) -> None:
     at.asked_panel, at.shown_code = left.asked_panel, left.shown_code
     front.dial, front.shut, front.in_service = left.dial, left.shut, left.in_service
     front.done = left.done
+    machine.door_shut = front.shut
+    machine.board.keeps_shut = left.keeps_shut
     at.told.extend(left.told)
     if left.running:
         at.say(f"{left.running} stopped: the machine was put away while it ran")
