@@ -39,14 +39,14 @@ def test_a_coil_reads_itself_with_its_plug_off(sound):
 
 def test_with_its_plug_on_other_ways_lie_beside_it(sound):
     alone = resistance_ohm(net(sound, unplugged="hot"), "hot.1", "hot.2")
-    stuck = {**sound, "hot_rest_ohm": 0.05}
+    stuck = sound.but(hot_rest_ohm=0.05)
     beside = resistance_ohm(net(stuck), "hot.1", "hot.2")
     assert beside < alone
 
 
 def test_an_open_coil_is_open(sound):
     assert (
-        resistance_ohm(net({**sound, "pump_coil_ohm": 1e9}, unplugged="pump"), "pump.1", "pump.2")
+        resistance_ohm(net(sound.but(pump_coil_ohm=1e9), unplugged="pump"), "pump.1", "pump.2")
         is None
     )
 
@@ -59,7 +59,7 @@ def test_supply_is_there_only_while_it_is_asked_for(sound):
 
 
 def test_no_supply_through_a_broken_wire(sound):
-    broken = net({**sound, "pump_wire_ohm": 1e9}, on=["pump"], plugged=True)
+    broken = net(sound.but(pump_wire_ohm=1e9), on=["pump"], plugged=True)
     assert volts_between(broken, 230, "pump.pin", "pump.2") < 1
 
 

@@ -46,7 +46,7 @@ def test_kloss_is_one_at_breakdown_and_none_in_step():
 
 
 def test_a_motor_without_its_capacitor_does_not_start_but_runs_on(fi):
-    without = {**fi, "capacitor_uf": 0.0}
+    without = fi.but(capacitor_uf=0.0)
     assert two_windings(230, 1.0, without, 50).nm == pytest.approx(0.0, abs=1e-9)
     assert two_windings(230, 0.25, without, 50).nm > 0.3 * two_windings(230, 0.25, fi, 50).nm
 
@@ -54,9 +54,7 @@ def test_a_motor_without_its_capacitor_does_not_start_but_runs_on(fi):
 def test_a_weak_capacitor_starts_weakly(fi):
     whole = two_windings(230, 1.0, fi, 50).nm
     assert (
-        0
-        < two_windings(230, 1.0, {**fi, "capacitor_uf": 0.4 * fi["capacitor_uf"]}, 50).nm
-        < 0.6 * whole
+        0 < two_windings(230, 1.0, fi.but(capacitor_uf=0.4 * fi.capacitor_uf), 50).nm < 0.6 * whole
     )
 
 
@@ -64,8 +62,8 @@ def test_three_phases_hardly_pull_on_two_windings_or_without_a_position(shelf):
     v = sound_values(shelf.machine("FD"), "1")
     whole = three_phases(v, 5).nm
     for lame in ({"phase_w_ohm": 1e9}, {"position_share": 0.4}):
-        assert three_phases({**v, **lame}, 5).nm == pytest.approx(JERKS_SHARE * whole, rel=0.06)
-    assert three_phases({**v, "bus_v": 20.0}, 5).nm == 0.0
+        assert three_phases(v.but(**lame), 5).nm == pytest.approx(JERKS_SHARE * whole, rel=0.06)
+    assert three_phases(v.but(bus_v=20.0), 5).nm == 0.0
 
 
 @pytest.mark.parametrize("kind", DRIVES)
@@ -83,8 +81,9 @@ def test_no_motor_draws_more_watts_than_volts_times_amperes(shelf, kind):
 def test_a_series_motor_draws_its_copper_and_its_work(shelf):
     """26 N m at a drum of 12.5 : 1 are 2.08 at the motor: I = √(2.08 / 0.038) = 7.4 A. At rest all
     of I²R is heat; at 60 rpm of the drum, 78.5 rad/s of the motor, 163 W are worked."""
-    v = {**sound_values(shelf.machine("FB"), "1"), "motor_k": 0.038, "belt_ratio": 12.5}
-    v |= {"motor_coil_ohm": 2.4, "brush_ohm": 0.4, "commutator_share": 1.0}
+    v = sound_values(shelf.machine("FB"), "1").but(
+        motor_k=0.038, belt_ratio=12.5, motor_coil_ohm=2.4, brush_ohm=0.4, commutator_share=1.0
+    )
     motor, rad_s = DRIVES["FB"], 6.283
     rest = motor.draws(v, 230.0, 26.0, 0.0, motor.gives(v, 230.0, 50.0, 0.0))
     assert rest.ampere == pytest.approx(7.398, abs=0.01)
@@ -96,4 +95,4 @@ def test_a_series_motor_draws_its_copper_and_its_work(shelf):
 def test_brushes_and_windings_that_are_open_draw_nothing(shelf):
     v = sound_values(shelf.machine("FB"), "1")
     for broken in ({"brush_ohm": 4e5}, {"motor_coil_ohm": 1e9}):
-        assert DRIVES["FB"].gives({**v, **broken}, 230.0, 50.0, 0.0).ampere == 0.0
+        assert DRIVES["FB"].gives(v.but(**broken), 230.0, 50.0, 0.0).ampere == 0.0

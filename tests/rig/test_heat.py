@@ -1,18 +1,14 @@
 """Heat: a kettle, the beta equation, an energy balance, a finer step."""
 
 import pytest
+from tests.rig.middle import middle
 
 from bottega.rig.heat import Warmth
-from bottega.rig.parameters import parameters
-
-
-def values(**changed):
-    return {name: figure.value for name, figure in parameters("FB").items()} | changed
 
 
 def test_a_kettle():
     # Ten litres from 20 to 55 °C at two kilowatts: 10 · 4186 J/K · 35 K / 2000 W, stepped through.
-    kettle = Warmth(values(loss_w_k=0.0, tub_heat_j_k=1.0, element_heat_j_k=60.0))
+    kettle = Warmth(middle(loss_w_k=0.0, tub_heat_j_k=1.0, element_heat_j_k=60.0))
     kettle.pour(10.0, 20.0)
     begun, seconds = kettle.water_c, 0.0
     while kettle.water_c < 55:
@@ -22,7 +18,7 @@ def test_a_kettle():
 
 
 def test_a_tub_warms_as_fast_as_its_watts_say():
-    warmth = Warmth(values(loss_w_k=0.0, tub_heat_j_k=1.0, element_heat_j_k=60.0))
+    warmth = Warmth(middle(loss_w_k=0.0, tub_heat_j_k=1.0, element_heat_j_k=60.0))
     warmth.pour(10.0, 20.0)
     for _ in range(4 * 600):
         warmth.heat(2000.0, 0.25)
@@ -30,7 +26,7 @@ def test_a_tub_warms_as_fast_as_its_watts_say():
 
 
 def test_heat_is_neither_made_nor_lost():
-    warmth = Warmth(values())
+    warmth = Warmth(middle())
     warmth.pour(12.0, 15.0)
     for _ in range(4 * 900):
         warmth.heat(1800.0, 0.25)
@@ -42,7 +38,7 @@ def test_heat_is_neither_made_nor_lost():
 def test_a_step_five_times_finer_ends_at_the_same():
     ends = []
     for step in (0.25, 0.05):
-        warmth = Warmth(values())
+        warmth = Warmth(middle())
         warmth.pour(12.0, 15.0)
         for _ in range(round(600 / step)):
             warmth.heat(1800.0, step)
@@ -53,7 +49,7 @@ def test_a_step_five_times_finer_ends_at_the_same():
 def test_scale_delays_the_water_and_takes_none_of_its_watts():
     """Seven millimetres, 0.11 K/W: the element stores 0.11 K/W · 1800 W · 420 J/K = 83 kJ more,
     46 s of its watts."""
-    clean, scaled = Warmth(values()), Warmth(values(scale_k_w=0.11))
+    clean, scaled = Warmth(middle()), Warmth(middle(scale_k_w=0.11))
     reached = []
     for warmth in (clean, scaled):
         warmth.pour(12.0, 15.0)
@@ -68,7 +64,7 @@ def test_scale_delays_the_water_and_takes_none_of_its_watts():
 
 
 def test_a_dry_element_opens_its_cut_out_for_good():
-    warmth = Warmth(values())
+    warmth = Warmth(middle())
     for _ in range(4 * 300):
         warmth.heat(1800.0, 0.25)
     assert warmth.cut_out
@@ -79,7 +75,7 @@ def test_a_dry_element_opens_its_cut_out_for_good():
 
 def test_water_boils_at_a_hundred_degrees_and_goes_off_as_steam():
     """1800 W less 5.5 W/K · 80 K over 2.257 MJ a litre: 2.17 l an hour."""
-    warmth = Warmth(values())
+    warmth = Warmth(middle())
     warmth.pour(12.0, 95.0)
     while warmth.steamed_l == 0:
         warmth.heat(1800.0, 0.25)
@@ -91,7 +87,7 @@ def test_water_boils_at_a_hundred_degrees_and_goes_off_as_steam():
 
 
 def test_heat_is_neither_made_nor_lost_while_it_boils():
-    warmth = Warmth(values())
+    warmth = Warmth(middle())
     warmth.pour(6.0, 90.0)
     for _ in range(4 * 1800):
         warmth.heat(1800.0, 0.25)

@@ -86,7 +86,7 @@ def test_a_contact_that_is_lost_in_the_wash_stops_it_and_is_stored(f7):
     while machine.board.phase.kind != "wash":
         machine.step()
     machine.wait(30)
-    machine.v["lock_contact_ohm"] = 1e6
+    machine.v.lock_contact_ohm = 1e6
     machine.wait(60)
     assert machine.board.stopped == "wash"
     assert machine.board.codes == ["not_locked"]

@@ -12,7 +12,7 @@ def test_a_spall_is_heard_at_its_own_rate(f7):
         frozenset({"bearings_worn"})
     )
     v = machine.v
-    rate = v["bearing_balls"] / 2 * 15 * (1 - v["bearing_ball_mm"] / v["bearing_pitch_mm"])
+    rate = v.bearing_balls / 2 * 15 * (1 - v.bearing_ball_mm / v.bearing_pitch_mm)
     samples = sound_of(machine, "spin", 4.0)
     envelope = np.abs(np.fft.rfft(np.abs(samples) - np.abs(samples).mean()))
     hertz = np.fft.rfftfreq(len(samples), 1 / RATE_HZ)

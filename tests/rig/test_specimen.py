@@ -30,3 +30,11 @@ def test_days_of_use_make_it_worse(f7):
 def test_two_sound_machines_are_not_alike_and_the_same_seed_is(f7):
     assert Specimen(f7, "1").sound != Specimen(f7, "2").sound
     assert Specimen(f7, "1").sound == Specimen(f7, "1").sound
+
+
+def test_every_parameter_is_a_typed_field_and_no_other_is(shelf):
+    from scripts.rig_values import FILE, written
+
+    assert FILE.read_text(encoding="utf-8") == written(), "run python scripts/rig_values.py"
+    with pytest.raises(AttributeError):
+        Specimen(shelf.machine("FB"), "1").sound["no_such_figure"]

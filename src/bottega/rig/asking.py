@@ -106,11 +106,11 @@ class Bench:
         if key not in self._runs:
             machine = Machine(self.specimen, acting)
             if name == "stand":
-                machine.warmth.pour(POURED_L, machine.v["cold_tap_c"])
+                machine.warmth.pour(POURED_L, machine.v.cold_tap_c)
                 machine.wait(STAND_S)
             else:
                 if name in POURED:
-                    machine.warmth.pour(POURED_L, machine.v["cold_tap_c"])
+                    machine.warmth.pour(POURED_L, machine.v.cold_tap_c)
                 machine.run(name)
             self._runs[key] = shown(machine)
             if name == SHORT:
@@ -190,11 +190,11 @@ class Bench:
             if first.split(".")[0] != "socket" and not _has_current(machine):
                 raise NotReached("dead")
             load = first.split(".")[0]
-            loaded = {**machine.v, "motor_coil_ohm": max(machine.v["motor_coil_ohm"], MOTOR_OHM)}
+            loaded = machine.v.but(motor_coil_ohm=max(machine.v.motor_coil_ohm, MOTOR_OHM))
             net = net_of(
                 loaded, machine.warmth.water_c, frozenset({load}), recipe.unplug, plugged=True
             )
-            return volts_between(net, machine.v["mains_v"], first, second)
+            return volts_between(net, machine.v.mains_v, first, second)
         net = net_of(machine.v, machine.warmth.water_c, frozenset(), recipe.unplug, plugged=False)
         ohm = resistance_ohm(net, first, second)
         if quantity == "insulation":
@@ -205,8 +205,8 @@ class Bench:
 def _has_current(machine: Machine) -> bool:
     """Return whether mains reaches the board of a machine that is plugged in."""
     v = machine.v
-    return v["outlet_ohm"] + v["cord_ohm"] + v["fuse_ohm"] + v["filter_ohm"] < OPEN_OHM / 10 and (
-        v["filter_across_ohm"] > TRIPS_OHM
+    return v.outlet_ohm + v.cord_ohm + v.fuse_ohm + v.filter_ohm < OPEN_OHM / 10 and (
+        v.filter_across_ohm > TRIPS_OHM
     )
 
 

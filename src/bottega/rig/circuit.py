@@ -7,6 +7,7 @@ import numpy as np
 
 from bottega.core.measure.thermistor import thermistor_ohm
 from bottega.rig.parameters import loads
+from bottega.rig.values import Values
 
 BIG, SMALL = 1e11, 1e-3
 """Ohm of what does not conduct, and of what is one point."""
@@ -30,30 +31,30 @@ class NoSuchPoint(KeyError):
 
 
 def net_of(
-    v: dict[str, float], water_c: float, on: frozenset[str], unplugged: str | None, *, plugged: bool
+    v: Values, water_c: float, on: frozenset[str], unplugged: str | None, *, plugged: bool
 ) -> Net:
     """Return the wiring of a machine with the values ``v``: the loads in ``on`` have their
     contact closed, the plug of ``unplugged`` is off, and the machine's own is in or out."""
     net: Net = [
-        ("mains.L", "socket.L", v["outlet_ohm"] + v["mains_source_ohm"]),
+        ("mains.L", "socket.L", v.outlet_ohm + v.mains_source_ohm),
         ("socket.L", "plug.L", SMALL if plugged else BIG),
         ("socket.N", "plug.N", SMALL if plugged else BIG),
-        ("plug.L", "fuse.L", v["fuse_ohm"]),
-        ("fuse.L", "filter.L", v["cord_ohm"]),
-        ("plug.N", "filter.N", v["cord_ohm"]),
-        ("filter.L", "board.L", v["filter_ohm"]),
-        ("filter.N", "board.N", v["filter_ohm"]),
-        ("board.L", "board.N", v["filter_across_ohm"]),
-        ("board.L", "earth", v["filter_earth_ohm"]),
-        ("plug.E", "earth", v["earth_bond_ohm"]),
-        ("ntc.1", "ntc.2", thermistor_ohm(v["ntc_r25_ohm"], v["ntc_beta_k"], water_c)),
-        ("tacho.1", "tacho.2", v["tacho_coil_ohm"]),
+        ("plug.L", "fuse.L", v.fuse_ohm),
+        ("fuse.L", "filter.L", v.cord_ohm),
+        ("plug.N", "filter.N", v.cord_ohm),
+        ("filter.L", "board.L", v.filter_ohm),
+        ("filter.N", "board.N", v.filter_ohm),
+        ("board.L", "board.N", v.filter_across_ohm),
+        ("board.L", "earth", v.filter_earth_ohm),
+        ("plug.E", "earth", v.earth_bond_ohm),
+        ("ntc.1", "ntc.2", thermistor_ohm(v.ntc_r25_ohm, v.ntc_beta_k, water_c)),
+        ("tacho.1", "tacho.2", v.tacho_coil_ohm),
     ]
     for load in loads():
         contact = v[f"{load}_out_ohm"] if load in on else v[f"{load}_rest_ohm"]
         joined = unplugged not in (load, "board")
-        spade = v["spade_ohm"] if load == "element" else SMALL
-        back = v["cut_out_ohm"] if load == "element" else SMALL
+        spade = v.spade_ohm if load == "element" else SMALL
+        back = v.cut_out_ohm if load == "element" else SMALL
         net += [
             ("board.L", f"{load}.out", contact if unplugged != "board" else BIG),
             (f"{load}.out", f"{load}.pin", v[f"{load}_wire_ohm"]),

@@ -6,6 +6,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from math import cos, exp, pi, sin, sqrt
 
+from bottega.rig.values import Values
+
 RAD_S = 2 * pi / 60
 """From turns a minute to radian/second."""
 
@@ -54,40 +56,38 @@ def universal(
     return Torque(k * ampere * ampere, ampere)
 
 
-def two_windings(volts: float, slip: float, v: dict[str, float], hertz: float) -> Torque:
+def two_windings(volts: float, slip: float, v: Values, hertz: float) -> Torque:
     """Return the torque of a motor with a main and a start winding, the second behind a
     capacitor: the phasors of their currents make a field that turns forward and one that
     turns back, each with Kloss's torque by slip."""
     pull, ampere = _pull(volts, slip, v, hertz)
     starts = slip >= 1
-    rated = v["start_nm"] if starts else v["breakdown_nm"]
+    rated = v.start_nm if starts else v.breakdown_nm
     return Torque(rated * pull / v["sound_start_pull" if starts else "sound_run_pull"], ampere)
 
 
-def sound_pulls(v: dict[str, float]) -> dict[str, float]:
+def sound_pulls(v: Values) -> dict[str, float]:
     """Return how sound windings pull as they start and as they run: what theirs is held against."""
-    starts, runs = (_pull(v["mains_v"], slip, v, v["hertz"])[0] for slip in (1.0, RUN_SLIP))
+    starts, runs = (_pull(v.mains_v, slip, v, v.hertz)[0] for slip in (1.0, RUN_SLIP))
     return {"sound_start_pull": starts, "sound_run_pull": runs}
 
 
-def _pull(volts: float, slip: float, v: dict[str, float], hertz: float) -> tuple[float, float]:
+def _pull(volts: float, slip: float, v: Values, hertz: float) -> tuple[float, float]:
     """Return the pull at a slip, in square ampere of the main winding, and the ampere taken."""
-    main = volts / complex(v["main_ohm"], v["main_ohm"] * v["winding_reactance_share"])
+    main = volts / complex(v.main_ohm, v.main_ohm * v.winding_reactance_share)
     forward, back, start = _fields(volts, v, hertz, main)
     return forward**2 * kloss(slip) - back**2 * kloss(2 - slip), abs(main + start)
 
 
-def _fields(
-    volts: float, v: dict[str, float], hertz: float, main: complex
-) -> tuple[float, float, complex]:
+def _fields(volts: float, v: Values, hertz: float, main: complex) -> tuple[float, float, complex]:
     """Return the field that turns forward and the one that turns back, in ampere of the main
     winding, and the start winding's current."""
-    omega, share = 2 * pi * hertz, v["winding_reactance_share"]
-    farad, start = v["capacitor_uf"] * 1e-6, 0j
-    if farad > 0 and v["start_ohm"] < 1e4:
-        start = volts / complex(v["start_ohm"], v["start_ohm"] * share - 1 / (omega * farad))
+    omega, share = 2 * pi * hertz, v.winding_reactance_share
+    farad, start = v.capacitor_uf * 1e-6, 0j
+    if farad > 0 and v.start_ohm < 1e4:
+        start = volts / complex(v.start_ohm, v.start_ohm * share - 1 / (omega * farad))
     lead = phase(start) - phase(main) if abs(start) and abs(main) else 0.0
-    across = complex(cos(lead), sin(lead)) * abs(start) * v["start_turns_share"]
+    across = complex(cos(lead), sin(lead)) * abs(start) * v.start_turns_share
     return abs(abs(main) - 1j * across) / 2, abs(abs(main) + 1j * across) / 2, start
 
 
@@ -98,25 +98,20 @@ def kloss(slip: float, at_breakdown: float = 0.25) -> float:
     return 2 / (slip / at_breakdown + at_breakdown / slip)
 
 
-def three_phases(v: dict[str, float], drum_rad_s: float) -> Torque:
+def three_phases(v: Values, drum_rad_s: float) -> Torque:
     """Return the torque at the drum of a permanent-magnet motor on its inverter: what the
     current limit gives, less above the speed where the back-EMF has eaten the volts. Without
     a position, or on two phases, it pulls forward and back in turn and hardly moves."""
-    windings = [v["phase_u_ohm"], v["phase_v_ohm"], v["phase_w_ohm"]]
+    windings = [v.phase_u_ohm, v.phase_v_ohm, v.phase_w_ohm]
     whole = sum(ohm < 1e4 for ohm in windings)
-    if v["bus_v"] < 100 or whole < 2:
+    if v.bus_v < 100 or whole < 2:
         return Torque(0.0, 0.0)
     share = 1.0 if whole == 3 else JERKS_SHARE
     uneven = (max(w for w in windings if w < 1e4) - min(windings)) / max(min(windings), 1e-6)
-    share *= max(0.2, 1 - uneven) * (1.0 if v["position_share"] > 0.9 else JERKS_SHARE)
-    base = v["base_rpm"] * RAD_S
-    nm = (
-        v["phase_nm"]
-        * v["magnet_share"]
-        * share
-        * (1.0 if drum_rad_s <= base else base / drum_rad_s)
-    )
-    return Torque(nm, v["phase_a"] * share)
+    share *= max(0.2, 1 - uneven) * (1.0 if v.position_share > 0.9 else JERKS_SHARE)
+    base = v.base_rpm * RAD_S
+    nm = v.phase_nm * v.magnet_share * share * (1.0 if drum_rad_s <= base else base / drum_rad_s)
+    return Torque(nm, v.phase_a * share)
 
 
 def belt_nm(tension_n: float, friction: float, wrap_rad: float, radius_m: float) -> float:
@@ -129,57 +124,55 @@ def belt_nm(tension_n: float, friction: float, wrap_rad: float, radius_m: float)
     return 2 * tension_n * (grip - 1) / (grip + 1) * radius_m
 
 
-Drive = Callable[[dict[str, float], float, float, float], Torque]
+Drive = Callable[[Values, float, float, float], Torque]
 """Values, volts, hertz and the drum's speed in radian/second; the torque at the drum."""
 
 
-def by_brushes(v: dict[str, float], volts: float, hertz: float, drum_rad_s: float) -> Torque:
+def by_brushes(v: Values, volts: float, hertz: float, drum_rad_s: float) -> Torque:
     """Return what a motor with brushes gives at the drum through its belt."""
-    ohm = v["motor_coil_ohm"] + v["brush_ohm"]
-    if ohm > 1e4 or v["motor_coil_ohm"] < 0.3:
+    ohm = v.motor_coil_ohm + v.brush_ohm
+    if ohm > 1e4 or v.motor_coil_ohm < 0.3:
         return Torque(0.0, 0.0)
-    ratio = v["belt_ratio"]
-    given = universal(volts, drum_rad_s * ratio, ohm, v["motor_reactance_ohm"], k=v["motor_k"])
-    return Torque(_through_belt(v, given.nm * v["commutator_share"]), given.ampere)
+    ratio = v.belt_ratio
+    given = universal(volts, drum_rad_s * ratio, ohm, v.motor_reactance_ohm, k=v.motor_k)
+    return Torque(_through_belt(v, given.nm * v.commutator_share), given.ampere)
 
 
-def by_capacitor(v: dict[str, float], volts: float, hertz: float, drum_rad_s: float) -> Torque:
+def by_capacitor(v: Values, volts: float, hertz: float, drum_rad_s: float) -> Torque:
     """Return what an induction motor with a capacitor gives at the drum through its belt, at
     whatever speed its electronics ask of it: the slip is that from the speed asked for."""
-    if v["motor_coil_ohm"] > 1e4:
+    if v.motor_coil_ohm > 1e4:
         return Torque(0.0, 0.0)
     given = two_windings(volts, RUN_SLIP if drum_rad_s > 1 else 1.0, v, hertz)
     return Torque(_through_belt(v, max(0.0, given.nm)), given.ampere)
 
 
-def direct(v: dict[str, float], volts: float, hertz: float, drum_rad_s: float) -> Torque:
+def direct(v: Values, volts: float, hertz: float, drum_rad_s: float) -> Torque:
     """Return what a motor on the drum's own shaft gives."""
-    if volts < INVERTER_FROM * v["rated_v"] or v["spline_share"] < 0.2:
+    if volts < INVERTER_FROM * v.rated_v or v.spline_share < 0.2:
         return Torque(0.0, 0.0)
     return three_phases(v, drum_rad_s)
 
 
-def _through_belt(v: dict[str, float], motor_nm: float) -> float:
+def _through_belt(v: Values, motor_nm: float) -> float:
     """Return the torque at the drum of a torque at the motor, as far as the belt carries it."""
-    most = belt_nm(v["belt_n"], v["belt_friction"], v["belt_wrap_rad"], v["pulley_m"])
-    return min(motor_nm, most) * v["belt_ratio"]
+    most = belt_nm(v.belt_n, v.belt_friction, v.belt_wrap_rad, v.pulley_m)
+    return min(motor_nm, most) * v.belt_ratio
 
 
-def drawn_by_brushes(
-    v: dict[str, float], volts: float, nm: float, drum_rad_s: float, given: Torque
-) -> Drawn:
+def drawn_by_brushes(v: Values, volts: float, nm: float, drum_rad_s: float, given: Torque) -> Drawn:
     """Return what a series motor draws for a torque at the drum: I = √(M/k), and the watts I²(R +
     kω), those of its windings and brushes and those of its back-EMF."""
-    motor_nm = nm / v["belt_ratio"] / max(v["commutator_share"], LEAST_SHARE)
-    ampere = min(sqrt(motor_nm / v["motor_k"]), given.ampere)
-    ohm = v["motor_coil_ohm"] + v["brush_ohm"]
+    motor_nm = nm / v.belt_ratio / max(v.commutator_share, LEAST_SHARE)
+    ampere = min(sqrt(motor_nm / v.motor_k), given.ampere)
+    ohm = v.motor_coil_ohm + v.brush_ohm
     heat = ampere * ampere * ohm
-    works = ampere * ampere * v["motor_k"] * drum_rad_s * v["belt_ratio"]
+    works = ampere * ampere * v.motor_k * drum_rad_s * v.belt_ratio
     return Drawn(ampere, min(heat + works, ampere * volts), heat)
 
 
 def drawn_by_capacitor(
-    v: dict[str, float], volts: float, nm: float, drum_rad_s: float, given: Torque
+    v: Values, volts: float, nm: float, drum_rad_s: float, given: Torque
 ) -> Drawn:
     """Return what two windings draw for a torque at the drum, whose electronics give them as many
     volts as that takes: torque goes with the square of the volts, the current with the volts."""
@@ -187,24 +180,22 @@ def drawn_by_capacitor(
         ampere, works = given.ampere, 0.0
     else:
         ampere, works = given.ampere * sqrt(min(1.0, nm / given.nm)), nm * drum_rad_s
-    heat = ampere * ampere * v["main_ohm"]
+    heat = ampere * ampere * v.main_ohm
     return Drawn(ampere, min(heat + works, WINDING_FACTOR * ampere * volts), heat)
 
 
-def drawn_direct(
-    v: dict[str, float], volts: float, nm: float, drum_rad_s: float, given: Torque
-) -> Drawn:
+def drawn_direct(v: Values, volts: float, nm: float, drum_rad_s: float, given: Torque) -> Drawn:
     """Return what an inverter draws for a torque at the drum: the current of three windings goes
     with the torque (3/2 I²R of heat), and the rectifier takes its watts at its power factor."""
     if given.ampere <= 0:
         return STANDS
-    phase_a = v["phase_a"] * nm / (v["phase_nm"] * max(v["magnet_share"], LEAST_SHARE))
-    heat = 1.5 * phase_a * phase_a * v["phase_v_ohm"]
+    phase_a = v.phase_a * nm / (v.phase_nm * max(v.magnet_share, LEAST_SHARE))
+    heat = 1.5 * phase_a * phase_a * v.phase_v_ohm
     watts = (heat + nm * drum_rad_s) / INVERTER_SHARE
     return Drawn(watts / (RECTIFIER_FACTOR * volts), watts, heat)
 
 
-Draws = Callable[[dict[str, float], float, float, float, Torque], Drawn]
+Draws = Callable[[Values, float, float, float, Torque], Drawn]
 """Values, volts, the torque used at the drum, its speed in radian/second, and the torque there
 would be; what is drawn for it."""
 

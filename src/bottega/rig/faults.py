@@ -11,6 +11,7 @@ from bottega.core.library.records import Record
 from bottega.core.library.tables import validated
 from bottega.core.library.yamlfile import read_yaml
 from bottega.rig.parameters import RIG, Parameter, parameters
+from bottega.rig.values import Values
 
 Provoked = Literal["chance", "warm", "flex"]
 WIDE = 20.0
@@ -104,12 +105,12 @@ def between(just_bad: float, gone: float, severity: float) -> float:
 
 
 def changed(
-    sound: Mapping[str, float], kind: str, faults: Mapping[str, float], acting: frozenset[str]
-) -> dict[str, float]:
+    sound: Values, kind: str, faults: Mapping[str, float], acting: frozenset[str]
+) -> Values:
     """Return the values of a machine with faults by severity, of which those in ``acting`` act
     now; where several change one parameter, that which takes it farthest from what is sound
     holds."""
-    table, values = fault_table(), dict(sound)
+    table, values = fault_table(), sound.but()
     middle = parameters(kind)
     for name, severity in faults.items():
         change = table.faults[name]

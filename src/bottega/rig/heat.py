@@ -1,5 +1,7 @@
 """Heat into the water and out of it."""
 
+from bottega.rig.values import Values
+
 WATER_J = 4186.0
 """Heat capacity of a litre of water, joule/kelvin (at 20 °C)."""
 BOILS_C, STEAM_J_L = 100.0, 2.257e6
@@ -10,10 +12,10 @@ class Warmth:
     """Element, water with the tub, and room, as three stores of heat; energies in joule since
     the beginning."""
 
-    def __init__(self, v: dict[str, float]) -> None:
+    def __init__(self, v: Values) -> None:
         self.v = v
-        self.water_c = v["room_c"]
-        self.element_c = v["room_c"]
+        self.water_c = v.room_c
+        self.element_c = v.room_c
         self.litres = 0.0
         self.cut_out = False
         self.steamed_l = 0.0
@@ -23,16 +25,14 @@ class Warmth:
     def stored(self) -> float:
         """Return the heat stored over that of room temperature, in joule."""
         v = self.v
-        water = WATER_J * self.litres + v["tub_heat_j_k"]
-        return water * (self.water_c - v["room_c"]) + v["element_heat_j_k"] * (
-            self.element_c - v["room_c"]
-        )
+        water = WATER_J * self.litres + v.tub_heat_j_k
+        return water * (self.water_c - v.room_c) + v.element_heat_j_k * (self.element_c - v.room_c)
 
     def pour(self, litres: float, at_c: float) -> None:
         """Add water of a temperature; mixing keeps the heat."""
-        v, before = self.v, WATER_J * self.litres + self.v["tub_heat_j_k"]
+        v, before = self.v, WATER_J * self.litres + self.v.tub_heat_j_k
         added = WATER_J * litres
-        self.carried_in += added * (at_c - v["room_c"])
+        self.carried_in += added * (at_c - v.room_c)
         self.water_c = (before * self.water_c + added * at_c) / (before + added)
         self.litres += litres
 
@@ -40,7 +40,7 @@ class Warmth:
         """Take water away at its temperature; return how much there was to take, in litre."""
         taken = min(litres, self.litres)
         self.litres -= taken
-        self.carried_out += WATER_J * taken * (self.water_c - self.v["room_c"])
+        self.carried_out += WATER_J * taken * (self.water_c - self.v.room_c)
         return taken
 
     def heat(self, watts: float, seconds: float) -> float:
@@ -48,22 +48,22 @@ class Warmth:
         took, which are none once its cut-out, a fuse, has opened. At boiling water goes off as
         steam, and grows no warmer."""
         v = self.v
-        if self.element_c > v["cut_out_opens_c"]:
+        if self.element_c > v.cut_out_opens_c:
             self.cut_out = True
-        watts = 0.0 if self.cut_out or v["cut_out_ohm"] > 100 else watts
-        wet = self.litres > v["element_covered_l"]
-        resist = v["film_k_w"] + v["scale_k_w"] if wet else v["dry_k_w"]
+        watts = 0.0 if self.cut_out or v.cut_out_ohm > 100 else watts
+        wet = self.litres > v.element_covered_l
+        resist = v.film_k_w + v.scale_k_w if wet else v.dry_k_w
         across = (self.element_c - self.water_c) / resist * seconds
         across = (
-            min(across, (self.element_c - self.water_c) * v["element_heat_j_k"])
+            min(across, (self.element_c - self.water_c) * v.element_heat_j_k)
             if across > 0
             else across
         )
-        cooling = v["loss_w_k"] * (self.water_c - v["room_c"]) * seconds
+        cooling = v.loss_w_k * (self.water_c - v.room_c) * seconds
         self.put_in += watts * seconds
         self.lost += cooling
-        self.element_c += (watts * seconds - across) / v["element_heat_j_k"]
-        store = WATER_J * self.litres + v["tub_heat_j_k"]
+        self.element_c += (watts * seconds - across) / v.element_heat_j_k
+        store = WATER_J * self.litres + v.tub_heat_j_k
         self.water_c += (across - cooling) / store
         if self.water_c > BOILS_C:
             self._boil((self.water_c - BOILS_C) * store)
@@ -74,5 +74,5 @@ class Warmth:
         steam = min(joule / STEAM_J_L, self.litres)
         self.litres -= steam
         self.steamed_l += steam
-        self.carried_out += joule + steam * WATER_J * (BOILS_C - self.v["room_c"])
+        self.carried_out += joule + steam * WATER_J * (BOILS_C - self.v.room_c)
         self.water_c = BOILS_C

@@ -29,20 +29,20 @@ def lock(m: Works) -> None:
     """Warm the heater of the lock for a step, or let it cool, and let its bolt follow."""
     v, now, asks = m.v, m.now, m.asks
     volts = m.volts_at("lock", asks.lock)
-    ohm = heater_ohm(v["lock_coil_ohm"], now.lock_c)
+    ohm = heater_ohm(v.lock_coil_ohm, now.lock_c)
     watts = volts * volts / ohm
     if volts:
         m.flows("lock", volts / ohm, watts)
-    warms = watts if v["lock_coil_ohm"] > HEATER_SHORTED_OHM else 0.0
-    cools = v["lock_loss_w_k"] * (now.lock_c - v["room_c"])
+    warms = watts if v.lock_coil_ohm > HEATER_SHORTED_OHM else 0.0
+    cools = v.lock_loss_w_k * (now.lock_c - v.room_c)
     before = now.lock_c
-    now.lock_c += (warms - cools) / v["lock_heat_j_k"] * STEP_S
+    now.lock_c += (warms - cools) / v.lock_heat_j_k * STEP_S
     if before < LOCK_OUT_C <= now.lock_c:
         m.seen.add("clicks", 1.0)
-    met = v["hook_gap_mm"] < HOOK_REACHES_MM and v["lock_miss_mm"] < BOLT_REACHES_MM
+    met = v.hook_gap_mm < HOOK_REACHES_MM and v.lock_miss_mm < BOLT_REACHES_MM
     if now.lock_c >= LOCK_OUT_C:
         now.locked = now.locked or (met and m.door_shut)
-    elif now.lock_c <= LOCK_BACK_C and v["lock_bolt_stuck"] < STUCK:
+    elif now.lock_c <= LOCK_BACK_C and v.lock_bolt_stuck < STUCK:
         now.locked = False
 
 
@@ -51,13 +51,13 @@ def heat(m: Works) -> None:
     volts = m.volts_at("element", m.asks.element)
     watts = 0.0
     if volts:
-        coil = m.v["element_coil_ohm"] + m.v["cut_out_ohm"]
+        coil = m.v.element_coil_ohm + m.v.cut_out_ohm
         watts = m.warmth.heat(volts * volts / coil, STEP_S)
         if watts:
             m.take(volts, "element")
             hot = volts / coil
-            if 0.1 < m.v["spade_ohm"] < 200:
-                m.seen.most("smell_share", min(1.0, hot * hot * m.v["spade_ohm"] / 40))
+            if 0.1 < m.v.spade_ohm < 200:
+                m.seen.most("smell_share", min(1.0, hot * hot * m.v.spade_ohm / 40))
     else:
         m.warmth.heat(0.0, STEP_S)
     if m.asks.element:

@@ -48,18 +48,18 @@ class Machine:
         self.asks, self.now, self.seen = Asks(), Now(), Seen()
         self.board = Board((), self.kind, self.asks, self.seen)
         self.tub = tub_of(
-            self.v["tub_lies"] > 0,
-            self.v["tub_radius_m"],
-            self.v["tub_length_m"],
-            self.v["sump_l"],
-            sump_m=self.v["sump_m"],
+            self.v.tub_lies > 0,
+            self.v.tub_radius_m,
+            self.v.tub_length_m,
+            self.v.sump_l,
+            sump_m=self.v.sump_m,
         )
         self.curve = level_curve(self.kind, specimen.machine.sheet)
         self.warmth = Warmth(self.v)
         self.sensing = Sensing(
             self.v,
             self.kind,
-            specimen.sound["level_zero_hz"],
+            specimen.sound.level_zero_hz,
             self.curve,
             now=self.now,
             warmth=self.warmth,
@@ -83,9 +83,9 @@ class Machine:
         """Whether water stays where it is unless it is let in or pumped out."""
         self.still_l = -1.0
         """Litres in the tub at which nothing moves them or their height any more."""
-        runout = 0.06 * max(0.0, self.v["support_runout_mm"] - 2.5)
-        runout += 0.3 * (1 - self.v["ring_liquid_share"])
-        self.unbalance = (self.v["unbalance_kgm"] + runout) / max(0.2, self.v["weight_share"])
+        runout = 0.06 * max(0.0, self.v.support_runout_mm - 2.5)
+        runout += 0.3 * (1 - self.v.ring_liquid_share)
+        self.unbalance = (self.v.unbalance_kgm + runout) / max(0.2, self.v.weight_share)
         self.shake: dict[int, float] = {}
         """By speed, how hard it pulls at the feet, found once."""
 
@@ -98,8 +98,8 @@ class Machine:
     @property
     def alive(self) -> bool:
         """Whether its board or timer has current and works."""
-        return self.now.volts > ALIVE_SHARE * self.v["rated_v"] and (
-            self.kind == "TG" or self.v["board_volts"] > ALIVE_V
+        return self.now.volts > ALIVE_SHARE * self.v.rated_v and (
+            self.kind == "TG" or self.v.board_volts > ALIVE_V
         )
 
     def start(self, programme: str) -> None:
@@ -111,8 +111,8 @@ class Machine:
             self.kind,
             self.asks,
             self.seen,
-            off_share=self.v["board_sense_off_share"],
-            stands=self.v["timer_stuck"] > 0.5,
+            off_share=self.v.board_sense_off_share,
+            stands=self.v.timer_stuck > 0.5,
         )
         self.asks.nothing()
 
@@ -174,24 +174,18 @@ class Machine:
     def takes_start(self) -> bool:
         """Return whether keys, dial and demo mode let a programme begin."""
         v = self.v
-        return v["demo_mode"] < 0.5 and v["keys_dead"] < 0.5 and v["timer_contact_ohm"] < 30
+        return v.demo_mode < 0.5 and v.keys_dead < 0.5 and v.timer_contact_ohm < 30
 
     # Power
 
     def _power(self) -> None:
         """Find the volts at the board by the resistance of the way from the wall."""
         v, now = self.v, self.now
-        line = (
-            v["mains_source_ohm"]
-            + v["outlet_ohm"]
-            + 2 * v["cord_ohm"]
-            + v["fuse_ohm"]
-            + 2 * v["filter_ohm"]
-        )
+        line = v.mains_source_ohm + v.outlet_ohm + 2 * v.cord_ohm + v.fuse_ohm + 2 * v.filter_ohm
         if not self.plugged or now.tripped or line > 1000:
             now.volts = 0.0
             return
-        now.volts = max(0.0, v["mains_v"] - now.ampere * line)
+        now.volts = max(0.0, v.mains_v - now.ampere * line)
 
     def volts_at(self, load: str, asked: bool) -> float:
         """Return the volts across a load: through its contact, closed or at rest, and its wires;
@@ -205,7 +199,7 @@ class Machine:
         v = self.v
         way = v[f"{load}_{contact}_ohm"] + v[f"{load}_wire_ohm"]
         if load == "element":
-            way += v["spade_ohm"]
+            way += v.spade_ohm
         if way > OPEN_OHM:
             return 0.0
         coil = MOTOR_OHM if load == "motor" else v[f"{load}_coil_ohm"]
@@ -216,7 +210,7 @@ class Machine:
         what it works."""
         now, v = self.now, self.v
         coil, reactance = v[load + "_coil_ohm"], v[load + "_reactance_ohm"]
-        ampere = volts / hypot(coil, reactance * v["hertz"] / RATED_HERTZ)
+        ampere = volts / hypot(coil, reactance * v.hertz / RATED_HERTZ)
         works = v[load + "_works_w"] * (volts / now.volts) ** 2 if now.volts else 0.0
         self.flows(load, ampere, min(ampere * ampere * coil + works, ampere * volts))
 
@@ -231,24 +225,24 @@ class Machine:
     def _protect(self) -> None:
         """Trip where too much flows, or too much of it comes back by earth."""
         v, now = self.v, self.now
-        across = now.volts / v["filter_across_ohm"]
+        across = now.volts / v.filter_across_ohm
         cabinet = cabinet_volts(
             now.volts,
-            now.leak_per_ohm + 1 / v["filter_earth_ohm"],
-            y_siemens=2 * pi * v["hertz"] * v["filter_y_nf"] * NANO,
-            bond_ohm=v["earth_bond_ohm"],
+            now.leak_per_ohm + 1 / v.filter_earth_ohm,
+            y_siemens=2 * pi * v.hertz * v.filter_y_nf * NANO,
+            bond_ohm=v.earth_bond_ohm,
         )
-        now.cabinet_v, now.leakage_a = cabinet, cabinet / v["earth_bond_ohm"]
+        now.cabinet_v, now.leakage_a = cabinet, cabinet / v.earth_bond_ohm
         self.seen.most("cabinet_v", now.cabinet_v)
         self.seen.most("leakage_a", now.leakage_a)
-        if now.ampere + across > 3 * v["breaker_a"] or now.leakage_a > v["leakage_trips_a"]:
+        if now.ampere + across > 3 * v.breaker_a or now.leakage_a > v.leakage_trips_a:
             now.tripped = True
             self.seen.put("tripped", 1.0)
 
     @property
     def suds_share(self) -> float:
         """How much suds there are, by the dose over what is right; nought to one."""
-        return max(0.0, min(1.0, (self.v["dose_g"] - SUDS_FROM_G) / SUDS_FULL_G))
+        return max(0.0, min(1.0, (self.v.dose_g - SUDS_FROM_G) / SUDS_FULL_G))
 
 
 def cabinet_volts(volts: float, leak_per_ohm: float, *, y_siemens: float, bond_ohm: float) -> float:

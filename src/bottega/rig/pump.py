@@ -4,6 +4,7 @@ from cmath import phase
 from dataclasses import dataclass
 from math import acos, cos, hypot, sin, sqrt
 
+from bottega.rig.values import Values
 from bottega.rig.water import in_series
 
 SHAFT_W, IDLE_W, DRAG_W = 17.0, 4.0, 20.0
@@ -71,34 +72,32 @@ def flow_l_min(
     return sqrt(spare / (shut_off_m / open_l_min**2 + 1 / way**2))
 
 
-def pumping(
-    v: dict[str, float], volts: float, hertz: float, lift_m: float, *, has_water: bool
-) -> Pump:
+def pumping(v: Values, volts: float, hertz: float, lift_m: float, *, has_water: bool) -> Pump:
     """Return how the pump of a machine with the values ``v`` runs at so many volts; none while
     it has no current."""
-    coil, per_hertz = v["pump_coil_ohm"], hertz / RATED_HERTZ
+    coil, per_hertz = v.pump_coil_ohm, hertz / RATED_HERTZ
     if not volts or coil > OPEN_COIL_OHM:
         return NOTHING
-    reactance = v["pump_reactance_ohm"] * per_hertz
-    field = v["pump_rotor_share"] * min(1.0, coil / SOUND_COIL_OHM)
-    shaft_w = (SHAFT_W if has_water else IDLE_W) + DRAG_W * v["pump_drag_share"]
+    reactance = v.pump_reactance_ohm * per_hertz
+    field = v.pump_rotor_share * min(1.0, coil / SOUND_COIL_OHM)
+    shaft_w = (SHAFT_W if has_water else IDLE_W) + DRAG_W * v.pump_drag_share
     runs = synchronous(
-        volts, coil, reactance, v["pump_emf_v"] * field * per_hertz, shaft_w=shaft_w * per_hertz
+        volts, coil, reactance, v.pump_emf_v * field * per_hertz, shaft_w=shaft_w * per_hertz
     )
-    turns = runs is not None and v["pump_jam_share"] < JAMS_FROM
+    turns = runs is not None and v.pump_jam_share < JAMS_FROM
     stands = volts / hypot(coil, reactance)
     ampere, watts = runs if runs is not None and turns else (stands, stands * stands * coil)
     if not turns or not has_water:
         return Pump(0.0, turns, ampere, watts)
     way = in_series(
-        v["way_filter_l_min"] * v["filter_open_share"],
-        v["way_sump_l_min"] * v["sump_open_share"],
-        v["way_hose_l_min"] * v["outlet_open_share"],
-        v["way_hose_l_min"] * (1 - v["pump_object_share"]),
+        v.way_filter_l_min * v.filter_open_share,
+        v.way_sump_l_min * v.sump_open_share,
+        v.way_hose_l_min * v.outlet_open_share,
+        v.way_hose_l_min * (1 - v.pump_object_share),
     )
-    speed = v["pump_blade_share"] * per_hertz
+    speed = v.pump_blade_share * per_hertz
     return Pump(
-        flow_l_min(v["pump_head_m"], v["pump_open_l_min"], lift_m, way, speed=max(speed, 1e-3)),
+        flow_l_min(v.pump_head_m, v.pump_open_l_min, lift_m, way, speed=max(speed, 1e-3)),
         turns,
         ampere,
         watts,

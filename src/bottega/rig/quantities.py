@@ -9,6 +9,7 @@ from bottega.rig.machine import Machine
 from bottega.rig.parameters import PLACES, loads, parameters
 from bottega.rig.programmes import COLD_C, spin_rpm, wash_litres
 from bottega.rig.pump import pumping
+from bottega.rig.values import Values
 from bottega.rig.water import in_series, trapped_pa
 
 LEAK_PHASES = ("fill", "wash", "drain", "spin")
@@ -31,61 +32,54 @@ def still(machine: Machine) -> dict[str, float]:
     them."""
     v = machine.v
     middle = parameters(machine.kind, machine.specimen.machine.sheet)
-    flow = in_series(v["tap_l_min_kpa"], v["hose_l_min_kpa"]) * v["tap_kpa"] ** 0.5
-    probe = thermistor_ohm(v["ntc_r25_ohm"], v["ntc_beta_k"], 20)
+    flow = in_series(v.tap_l_min_kpa, v.hose_l_min_kpa) * v.tap_kpa**0.5
+    probe = thermistor_ohm(v.ntc_r25_ohm, v.ntc_beta_k, 20)
     nominal = thermistor_ohm(middle["ntc_r25_ohm"].value, middle["ntc_beta_k"].value, 20)
-    windings = [v["phase_u_ohm"], v["phase_v_ohm"], v["phase_w_ohm"]]
-    mass = v["tub_kg"]
-    zeta = damping_ratio(mass, v["spring_n_m"], v["damper_ns_m"])
-    friction = (
-        1 + 5 * (1 - min(1.0, v["damper_left_share"])) if v["damper_left_share"] < 0.6 else 1.0
-    )
-    alive = v["outlet_ohm"] + v["cord_ohm"] + v["fuse_ohm"] + v["filter_ohm"] < 1000
-    sensing = v["level_signal"] > 0.5 and v["level_plug_ohm"] < 1000 and v["level_supply_v"] > 3
-    tacho = v["tacho_coil_ohm"] + v["tacho_plug_ohm"] < 5000 and v["tacho_magnet_share"] >= 0.4
+    windings = [v.phase_u_ohm, v.phase_v_ohm, v.phase_w_ohm]
+    mass = v.tub_kg
+    zeta = damping_ratio(mass, v.spring_n_m, v.damper_ns_m)
+    friction = 1 + 5 * (1 - min(1.0, v.damper_left_share)) if v.damper_left_share < 0.6 else 1.0
+    alive = v.outlet_ohm + v.cord_ohm + v.fuse_ohm + v.filter_ohm < 1000
+    sensing = v.level_signal > 0.5 and v.level_plug_ohm < 1000 and v.level_supply_v > 3
+    tacho = v.tacho_coil_ohm + v.tacho_plug_ohm < 5000 and v.tacho_magnet_share >= 0.4
     found = {
         **v,
         "tap_l_min": flow,
-        "capacitor_share": v["capacitor_uf"] / machine.specimen.sound["capacitor_uf"],
-        "seat_leak_ml_min": 8000 * max(v["cold_seat_open_share"], v["hot_seat_open_share"]),
-        "board_low_v": v["board_volts"] if alive else 0.0,
-        "refills": float(v["cold_rest_ohm"] < 1e4 or v["tube_leak_per_s"] > 0.01 or not sensing),
+        "capacitor_share": v.capacitor_uf / machine.specimen.sound.capacitor_uf,
+        "seat_leak_ml_min": 8000 * max(v.cold_seat_open_share, v.hot_seat_open_share),
+        "board_low_v": v.board_volts if alive else 0.0,
+        "refills": float(v.cold_rest_ohm < 1e4 or v.tube_leak_per_s > 0.01 or not sensing),
         "marks_share": _marks_share(v),
-        "upper_back_mm2": v["valve_body_mm2"] + v["fill_hose_mm2"],
-        "under_pump_mm2": v["pump_body_mm2"] + v["outlet_joint_mm2"],
-        "under_tub_all_mm2": v["under_tub_mm2"]
-        + v["seam_mm2"]
-        + v["tub_wall_mm2"]
-        + v["shaft_seal_mm2"],
-        "seam_or_wall_mm2": v["seam_mm2"] + v["tub_wall_mm2"],
+        "upper_back_mm2": v.valve_body_mm2 + v.fill_hose_mm2,
+        "under_pump_mm2": v.pump_body_mm2 + v.outlet_joint_mm2,
+        "under_tub_all_mm2": v.under_tub_mm2 + v.seam_mm2 + v.tub_wall_mm2 + v.shaft_seal_mm2,
+        "seam_or_wall_mm2": v.seam_mm2 + v.tub_wall_mm2,
         "swing_ratio": swing_ratio(zeta / friction),
         "ntc_probe_ohm": probe,
         "ntc_off_share": abs(probe / nominal - 1),
-        "ntc_wires_ohm": v["ntc_wire_ohm"] + v["ntc_plug_ohm"],
-        "ntc_ratio": probe / thermistor_ohm(v["ntc_r25_ohm"], v["ntc_beta_k"], 40)
+        "ntc_wires_ohm": v.ntc_wire_ohm + v.ntc_plug_ohm,
+        "ntc_ratio": probe / thermistor_ohm(v.ntc_r25_ohm, v.ntc_beta_k, 40)
         if probe < 1e6
         else OVERLOAD,
-        "standpipe_mm": 1000 * v["standpipe_m"],
-        "rim_play_mm": 2.5 * v["bearing_play_mm"],
-        "belt_give_mm": 1500 / max(v["belt_n"], 10),
+        "standpipe_mm": 1000 * v.standpipe_m,
+        "rim_play_mm": 2.5 * v.bearing_play_mm,
+        "belt_give_mm": 1500 / max(v.belt_n, 10),
         "winding_ratio": max(windings) / min(windings),
-        "phase_worst_ohm": max(windings) + v["phase_wire_ohm"],
+        "phase_worst_ohm": max(windings) + v.phase_wire_ohm,
         "tacho_pulses": float(tacho),
-        "tacho_swing_v": v["tacho_v"] * v["tacho_magnet_share"]
-        if v["tacho_coil_ohm"] < 5000
-        else 0.0,
+        "tacho_swing_v": v.tacho_v * v.tacho_magnet_share if v.tacho_coil_ohm < 5000 else 0.0,
         "speed_pulses": float(_has_pulses(v)),
-        "speed_swing_v": v["speed_supply_v"] * v["speed_signal_share"]
-        if v["speed_plug_ohm"] < 5000
+        "speed_swing_v": v.speed_supply_v * v.speed_signal_share
+        if v.speed_plug_ohm < 5000
         else 0.0,
-        "position_swing_v": v["position_supply_v"] * v["position_share"] ** 2,
-        "lid_open_ohm": 0.1 if v["lid_contact_held"] > 0.5 else 1e9,
-        "balance_ohm": 0.1 if v["balance_switch_held"] > 0.5 else 1e9,
-        "air_sensor_ratio": 1 + v["air_sensor_off_k"] * 0.037,
-        "air_read_off_k": v["air_sensor_off_k"] + (50.0 if v["air_plug_ohm"] > 5000 else 0.0),
-        "coast_s": 0.5 * v["drum_inertia"] * 65 / max(v["brake_nm"] + v["bearing_nm"], 0.1),
+        "position_swing_v": v.position_supply_v * v.position_share**2,
+        "lid_open_ohm": 0.1 if v.lid_contact_held > 0.5 else 1e9,
+        "balance_ohm": 0.1 if v.balance_switch_held > 0.5 else 1e9,
+        "air_sensor_ratio": 1 + v.air_sensor_off_k * 0.037,
+        "air_read_off_k": v.air_sensor_off_k + (50.0 if v.air_plug_ohm > 5000 else 0.0),
+        "coast_s": 0.5 * v.drum_inertia * 65 / max(v.brake_nm + v.bearing_nm, 0.1),
         "insulation_ohm": 1
-        / (sum(1 / v[f"{load}_earth_ohm"] for load in loads()) + 1 / v["filter_earth_ohm"]),
+        / (sum(1 / v[f"{load}_earth_ohm"] for load in loads()) + 1 / v.filter_earth_ohm),
         "motor_start_a": _start_a(machine),
         "pump_a": _pump_a(v),
         "level_hz": machine.sensing.level_hz if sensing else 0.0,
@@ -94,35 +88,35 @@ def still(machine: Machine) -> dict[str, float]:
     }
     for load in loads():
         way = v[f"{load}_out_ohm"] + v[f"{load}_wire_ohm"]
-        found[f"{load}_supply_v"] = v["mains_v"] if way < 1e4 and alive else 0.0
+        found[f"{load}_supply_v"] = v.mains_v if way < 1e4 and alive else 0.0
     return found
 
 
-def _marks_share(v: dict[str, float]) -> float:
+def _marks_share(v: Values) -> float:
     """Return how much the laundry is marked: by a burr, mould, oil or a bent fin, the worst."""
-    oil, fins = v["gear_oil_mm"] / 60, v["fins_bent_mm"] / 20
-    return max(v["drum_burr_mm"] / 0.4, 0.55 * v["mould_share"], oil, fins)
+    oil, fins = v.gear_oil_mm / 60, v.fins_bent_mm / 20
+    return max(v.drum_burr_mm / 0.4, 0.55 * v.mould_share, oil, fins)
 
 
 def _start_a(machine: Machine) -> float:
     """Return what a motor with a capacitor takes as it starts, in ampere: more where it stands and
     hums, none where its main winding is open."""
     v, sound = machine.v, machine.specimen.sound
-    if v["main_ohm"] > 1e3:
+    if v.main_ohm > 1e3:
         return 0.0
-    turns = v["capacitor_uf"] > 0.8 * sound["capacitor_uf"] and v["start_ohm"] < 1e3
+    turns = v.capacitor_uf > 0.8 * sound.capacitor_uf and v.start_ohm < 1e3
     return 2.2 if turns else 5.5
 
 
-def _pump_a(v: dict[str, float]) -> float:
+def _pump_a(v: Values) -> float:
     """Return the current of the pump in ampere while it should drain: more where its rotor is
     jammed and makes no EMF."""
-    return pumping(v, v["mains_v"], v["hertz"], v["standpipe_m"], has_water=True).ampere
+    return pumping(v, v.mains_v, v.hertz, v.standpipe_m, has_water=True).ampere
 
 
-def _has_pulses(v: dict[str, float]) -> bool:
-    wired = v["speed_plug_ohm"] < 5000 and v["speed_supply_v"] > 3.5
-    return wired and v["speed_signal_share"] > 0.5
+def _has_pulses(v: Values) -> bool:
+    wired = v.speed_plug_ohm < 5000 and v.speed_supply_v > 3.5
+    return wired and v.speed_signal_share > 0.5
 
 
 def shown(machine: Machine) -> dict[str, float]:
@@ -165,7 +159,7 @@ def shown(machine: Machine) -> dict[str, float]:
         if reached:
             found |= told(machine)
     if stopped is None and "fill_share" in found:
-        found["length_share"] = _length_share(found, machine.v["misread"])
+        found["length_share"] = _length_share(found, machine.v.misread)
     return found
 
 
@@ -218,10 +212,10 @@ def _filling(machine: Machine) -> dict[str, float]:
 def _turning(machine: Machine) -> dict[str, float]:
     seen, v = machine.seen, machine.v
     turned = seen.get("turned") / seen.get("turn_asked")
-    grip = min(1.0, v["agitator_grip_share"]) * (1 - max(0, v["plate_slip_share"] - 0.1))
+    grip = min(1.0, v.agitator_grip_share) * (1 - max(0, v.plate_slip_share - 0.1))
     return {
         "turned_share": turned,
-        "throw_share": turned * grip * (1 - min(0.7, v["fins_bent_mm"] / 30)),
+        "throw_share": turned * grip * (1 - min(0.7, v.fins_bent_mm / 30)),
         "drive_moves": turned,
         "motor_hum_s": seen.get("motor_hum_s"),
         "knock_db": seen.get("knock_db"),
@@ -289,8 +283,8 @@ def _heat_share(machine: Machine) -> float:
     asked = seen.get("heat_asked_s")
     if asked < LEAST_HEAT_S:
         return 0.0
-    watts = v["rated_v"] ** 2 / machine.specimen.sound["element_coil_ohm"]
-    store = WATER_J * max(seen.get("most_l"), 5) + v["tub_heat_j_k"]
+    watts = v.rated_v**2 / machine.specimen.sound.element_coil_ohm
+    store = WATER_J * max(seen.get("most_l"), 5) + v.tub_heat_j_k
     expected = watts * (asked - FILM_LAG_S) / store
     return (seen.get("heat_to_c") - seen.get("heat_from_c")) / max(expected, 0.3)
 
@@ -301,7 +295,7 @@ def _over_k(machine: Machine) -> float:
     seen, v = machine.seen, machine.v
     extra = 12.0 if seen.get("heats_unasked") else 0.0
     given = seen.get("heat_to_c") - seen.get("heat_from_c") if seen.get("heat_asked_s") else 0.0
-    return max(0.0, seen.get("hot_c") - max(v["cold_tap_c"], v["room_c"]) - given) + extra
+    return max(0.0, seen.get("hot_c") - max(v.cold_tap_c, v.room_c) - given) + extra
 
 
 def _span_hz(machine: Machine) -> float:
@@ -309,10 +303,10 @@ def _span_hz(machine: Machine) -> float:
     v = machine.v
     if machine.sensing.level_l is None:
         return 0.0
-    above = machine.tub.height_m(10.0) - v["chamber_mouth_m"]
-    reaches = 1.0 if v["chamber_lag_s"] < 30 and v["tube_leak_per_s"] < 0.01 else 0.15
-    pascal = trapped_pa(above, v["chamber_ml"] * 1e-6, v["chamber_mm2"] * 1e-6) * reaches
-    return v["level_hz_pa"] * v["level_gain_share"] * pascal
+    above = machine.tub.height_m(10.0) - v.chamber_mouth_m
+    reaches = 1.0 if v.chamber_lag_s < 30 and v.tube_leak_per_s < 0.01 else 0.15
+    pascal = trapped_pa(above, v.chamber_ml * 1e-6, v.chamber_mm2 * 1e-6) * reaches
+    return v.level_hz_pa * v.level_gain_share * pascal
 
 
 def names_of(machine: MachineType) -> set[str]:

@@ -8,6 +8,7 @@ from bottega.core.measure.thermistor import thermistor_c, thermistor_ohm
 from bottega.rig.heat import Warmth
 from bottega.rig.parameters import parameters
 from bottega.rig.state import Now
+from bottega.rig.values import Values
 
 
 class LevelCurve:
@@ -35,7 +36,7 @@ class Sensing:
 
     def __init__(
         self,
-        v: dict[str, float],
+        v: Values,
         kind: str,
         zero_hz: float,
         curve: LevelCurve,
@@ -52,43 +53,39 @@ class Sensing:
     def level_l(self) -> float | None:
         """Litres by the board's curve; None without a signal."""
         v = self._v
-        if v["level_signal"] < 0.5 or v["level_plug_ohm"] > 1000 or v["level_supply_v"] < 3:
+        if v.level_signal < 0.5 or v.level_plug_ohm > 1000 or v.level_supply_v < 3:
             return 0.0 if self._kind == "TG" else None
         read = self.level_hz
         pascal = (self._zero_hz - read) / self._hz_pa
-        return self._curve.litres(pascal * (1 - v["board_sense_off_share"]))
+        return self._curve.litres(pascal * (1 - v.board_sense_off_share))
 
     @property
     def level_hz(self) -> float:
         """Frequency of the level sensor in hertz; it falls as the pressure rises."""
         v = self._v
-        return v["level_zero_hz"] - v["level_hz_pa"] * v["level_gain_share"] * self._now.sensed_pa
+        return v.level_zero_hz - v.level_hz_pa * v.level_gain_share * self._now.sensed_pa
 
     @property
     def ntc_ohm(self) -> float:
         """Resistance on the thermistor's input, in ohm."""
         v = self._v
-        probe = thermistor_ohm(v["ntc_r25_ohm"], v["ntc_beta_k"], self._warmth.water_c)
-        return (probe + v["ntc_wire_ohm"] + v["ntc_plug_ohm"]) * (
-            1 + 2 * v["board_sense_off_share"]
-        )
+        probe = thermistor_ohm(v.ntc_r25_ohm, v.ntc_beta_k, self._warmth.water_c)
+        return (probe + v.ntc_wire_ohm + v.ntc_plug_ohm) * (1 + 2 * v.board_sense_off_share)
 
     @property
     def water_by_ntc_c(self) -> float:
         """What the board's table makes of that, in °C."""
-        return thermistor_c(self._v["ntc_nominal_ohm"], self._v["ntc_nominal_k"], self.ntc_ohm)
+        return thermistor_c(self._v.ntc_nominal_ohm, self._v.ntc_nominal_k, self.ntc_ohm)
 
     @property
     def speed_rpm(self) -> float | None:
         """Drum's speed by the pulses the board gets; None where none come."""
         v = self._v
         if self._kind in ("FB", "WD", "FI"):
-            coil = v["tacho_coil_ohm"] + v["tacho_wire_ohm"] + v["tacho_plug_ohm"]
-            dumb = self._kind != "FI" and (coil > 5000 or v["tacho_magnet_share"] < 0.4)
+            coil = v.tacho_coil_ohm + v.tacho_wire_ohm + v.tacho_plug_ohm
+            dumb = self._kind != "FI" and (coil > 5000 or v.tacho_magnet_share < 0.4)
         elif self._kind in ("TS", "SL"):
-            dumb = self._now.in_spin and (
-                v["speed_signal_share"] < 0.5 or v["speed_plug_ohm"] > 5000
-            )
+            dumb = self._now.in_spin and (v.speed_signal_share < 0.5 or v.speed_plug_ohm > 5000)
         else:
             dumb = False
         return None if dumb else self._now.drum_rpm
@@ -98,17 +95,17 @@ class Sensing:
         """Whether lock or lid switch says that it is shut."""
         v = self._v
         if self._kind == "TG":
-            shut = self._door_shut() or v["lid_contact_held"] > 0.5
-            return shut and v["lock_contact_ohm"] < 100
-        return self._now.locked and v["lock_contact_ohm"] < 100
+            shut = self._door_shut() or v.lid_contact_held > 0.5
+            return shut and v.lock_contact_ohm < 100
+        return self._now.locked and v.lock_contact_ohm < 100
 
     @property
     def shifted(self) -> bool:
         """Whether the shifter says it stands at spin."""
-        return self._now.in_spin and self._v["shifter_switch_stuck"] < 0.5
+        return self._now.in_spin and self._v.shifter_switch_stuck < 0.5
 
     @property
     def uneven_kgm(self) -> float:
         """Unbalance in kilogram metre by the ripple of the speed; a stuck balance switch says it
         is too much."""
-        return 9.0 if self._v["balance_switch_held"] > 0.5 else self._v["unbalance_kgm"]
+        return 9.0 if self._v.balance_switch_held > 0.5 else self._v.unbalance_kgm

@@ -78,12 +78,10 @@ def _level(decibel: float) -> float:
 def _spin(machine: Machine, at_s: Floats, rng: np.random.Generator) -> Floats:
     v, rpm = machine.v, max(machine.now.drum_rpm, 900.0)
     turns = rpm / 60
-    air = rng.normal(0, _level(v["quiet_db"]), len(at_s))
-    whine = _level(v["quiet_db"] - 4) * np.sin(2 * np.pi * turns * v["belt_ratio"] * at_s)
-    rates = ball_rates_hz(
-        turns, int(v["bearing_balls"]), v["bearing_ball_mm"], v["bearing_pitch_mm"]
-    )
-    spall = _level(v["quiet_db"] + 20 * np.log10(max(rough_mm(machine), 1e-3) / 0.12))
+    air = rng.normal(0, _level(v.quiet_db), len(at_s))
+    whine = _level(v.quiet_db - 4) * np.sin(2 * np.pi * turns * v.belt_ratio * at_s)
+    rates = ball_rates_hz(turns, int(v.bearing_balls), v.bearing_ball_mm, v.bearing_pitch_mm)
+    spall = _level(v.quiet_db + 20 * np.log10(max(rough_mm(machine), 1e-3) / 0.12))
     return np.asarray(
         air
         + whine
@@ -94,20 +92,20 @@ def _spin(machine: Machine, at_s: Floats, rng: np.random.Generator) -> Floats:
 
 def _wash(machine: Machine, at_s: Floats, rng: np.random.Generator) -> Floats:
     v = machine.v
-    splash = rng.normal(0, _level(v["wash_db"] - 6), len(at_s)) * (
+    splash = rng.normal(0, _level(v.wash_db - 6), len(at_s)) * (
         0.6 + 0.4 * np.sin(2 * np.pi * 0.8 * at_s)
     )
-    hum = _level(v["wash_db"] - 4) * np.sin(2 * np.pi * 100 * at_s)
+    hum = _level(v.wash_db - 4) * np.sin(2 * np.pi * 100 * at_s)
     knock = impacts(at_s, 0.8, 3 * _level(machine.turning.knock_db))
-    return np.asarray(splash + hum + knock + impacts(at_s, 1.6, _level(40 + v["lifter_object_g"])))
+    return np.asarray(splash + hum + knock + impacts(at_s, 1.6, _level(40 + v.lifter_object_g)))
 
 
 def _drain(machine: Machine, at_s: Floats, rng: np.random.Generator) -> Floats:
     v = machine.v
-    if v["pump_coil_ohm"] > 1e5 or v["pump_out_ohm"] > 1e5 or v["pump_wire_ohm"] > 1e5:
+    if v.pump_coil_ohm > 1e5 or v.pump_out_ohm > 1e5 or v.pump_wire_ohm > 1e5:
         return np.zeros(len(at_s))
-    hum = _level(62) * np.sin(2 * np.pi * 2 * v["hertz"] * at_s)
-    turns = v["pump_rotor_share"] > 0.4 and v["pump_jam_share"] < 0.5
+    hum = _level(62) * np.sin(2 * np.pi * 2 * v.hertz * at_s)
+    turns = v.pump_rotor_share > 0.4 and v.pump_jam_share < 0.5
     water = rng.normal(0, _level(58), len(at_s)) if turns else np.zeros(len(at_s))
-    rattle = impacts(at_s, v["hertz"] / 4, _level(rattle_db(v) + 6)) if turns else 0.0
+    rattle = impacts(at_s, v.hertz / 4, _level(rattle_db(v) + 6)) if turns else 0.0
     return np.asarray(hum + water + rattle)

@@ -10,12 +10,13 @@ from bottega.core.library.machine_type import MachineType
 from bottega.rig.drives import sound_pulls
 from bottega.rig.faults import changed, fault_table, refuse_impossible
 from bottega.rig.parameters import parameters
+from bottega.rig.values import Values
 
 
-def sound_values(machine: MachineType, seed: str) -> dict[str, float]:
+def sound_values(machine: MachineType, seed: str) -> Values:
     """Return the values of a sound machine drawn by a seed: each figure times a lognormal of its
     spread, the element and the mains by the plate."""
-    rng, values = Random(f"specimen:{seed}"), {}
+    rng, values = Random(f"specimen:{seed}"), dict[str, float]()
     for name, parameter in parameters(machine.archetype, machine.sheet).items():
         values[name] = (
             parameter.value * exp(rng.gauss(0, parameter.spread))
@@ -32,8 +33,14 @@ def sound_values(machine: MachineType, seed: str) -> dict[str, float]:
     if plate.heater_w:
         share = exp(rng.gauss(0, 0.015))
         values["element_coil_ohm"] = (plate.volts or 230) ** 2 / plate.heater_w * share
-    values.update(sound_pulls(values))
-    return values
+    values |= dict.fromkeys(FOLLOWS, 0.0)
+    found = Values(**values)
+    found.update(sound_pulls(found))
+    return found
+
+
+FOLLOWS = ("sound_start_pull", "sound_run_pull")
+"""Values that follow from the others when a machine is drawn."""
 
 
 @dataclass(frozen=True)
@@ -49,7 +56,7 @@ class Specimen:
         refuse_impossible(self.faults, self.machine.faults)
 
     @cached_property
-    def sound(self) -> dict[str, float]:
+    def sound(self) -> Values:
         """Return its values without its faults."""
         return sound_values(self.machine, self.seed)
 
@@ -67,7 +74,7 @@ class Specimen:
                 found.add(name)
         return frozenset(found)
 
-    def values(self, acting: frozenset[str]) -> dict[str, float]:
+    def values(self, acting: frozenset[str]) -> Values:
         """Return its values while these of its faults act."""
         return changed(self.sound, self.machine.archetype, self.faults, acting)
 

@@ -4,6 +4,7 @@ from bottega.rig.body import carried_n, spin_db, swing_m
 from bottega.rig.drives import RAD_S, Torque
 from bottega.rig.programmes import TOP_LOADERS
 from bottega.rig.state import STEP_S, Turning
+from bottega.rig.values import Values
 from bottega.rig.works import Works
 
 NO_TORQUE = Torque(0.0, 0.0)
@@ -19,17 +20,15 @@ SUDS_NM = 18.0
 most motors give at full spin."""
 
 
-def turning_of(v: dict[str, float], kind: str) -> Turning:
+def turning_of(v: Values, kind: str) -> Turning:
     """Return what stays the same of a drum of these values."""
     return Turning(
-        inertia=v["drum_inertia"] + v["load_kg"] * 0.6 * v["drum_radius_m"] ** 2,
-        steady_nm=v["bearing_nm"]
-        + v["motor_obstructed_nm"]
-        + 1.2 * max(0.0, v["motor_rough_share"] - 0.3),
+        inertia=v.drum_inertia + v.load_kg * 0.6 * v.drum_radius_m**2,
+        steady_nm=v.bearing_nm + v.motor_obstructed_nm + 1.2 * max(0.0, v.motor_rough_share - 0.3),
         lift_nm=(
-            0.22 * v["load_kg"] * 9.81 * v["drum_radius_m"]
+            0.22 * v.load_kg * 9.81 * v.drum_radius_m
             if kind not in TOP_LOADERS
-            else 0.9 * v["load_kg"] ** 0.5
+            else 0.9 * v.load_kg**0.5
         ),
         knock_db=_knock_db(v),
     )
@@ -57,12 +56,12 @@ def drum(m: Works) -> None:
     given = 0.0
     torque = NO_TORQUE
     if volts and not now.protector_open:
-        torque = m.drive.gives(v, volts, v["hertz"], rad_s)
+        torque = m.drive.gives(v, volts, v.hertz, rad_s)
         given = _through(m, torque.nm)
         _notice_motor(m, torque, asked)
     target = _wanted_rad_s(m, asked)
     wanted = (target - rad_s) / STEP_S * inertia + drag
-    if v["lock_contact_ohm"] > 1e3 and m.kind == "TG":
+    if v.lock_contact_ohm > 1e3 and m.kind == "TG":
         given = 0.0
     nm = min(given, wanted) if wanted > 0 else 0.0
     heat_w = 0.0
@@ -72,7 +71,7 @@ def drum(m: Works) -> None:
         m.flows("motor", drawn.ampere, drawn.watts)
         heat_w = drawn.heat_w
     _warm_motor(m, heat_w)
-    stop = v["brake_nm"] if m.kind in TOP_LOADERS and not asked else 0.0
+    stop = v.brake_nm if m.kind in TOP_LOADERS and not asked else 0.0
     before = now.drum_rpm
     rad_s = max(0.0, rad_s + (nm - drag - stop) / inertia * STEP_S)
     now.drum_rpm = min(rad_s, max(target, rad_s - 1e-9)) / RAD_S
@@ -94,7 +93,7 @@ def _drag_nm(m: Works, rad_s: float, asked: float) -> float:
     lift = own.lift_nm if rad_s < 8 else 0.2
     water = 0.02 * now.tub_l if rad_s < 12 else 0.0
     suds = SUDS_NM * m.suds_share if rad_s > 20 else 0.0
-    plate = m.v["brake_drag_nm"] if asked else 0.0
+    plate = m.v.brake_drag_nm if asked else 0.0
     return (
         own.steady_nm
         + lift * (1 if now.drum_rpm > 1 or asked else 0)
@@ -111,18 +110,16 @@ def _through(m: Works, nm: float) -> float:
     if m.kind in ("TS", "SL"):
         if m.now.in_spin:
             return min(
-                nm * (1 - 0.9 * max(0.0, v["gear_slip_share"] - 0.1)),
-                45 * v["clutch_teeth_share"] ** 2,
+                nm * (1 - 0.9 * max(0.0, v.gear_slip_share - 0.1)),
+                45 * v.clutch_teeth_share**2,
             )
         return (
-            nm
-            * (1 - max(0.0, v["gear_slip_share"] - 0.1))
-            * (1 - max(0.0, v["plate_slip_share"] - 0.1))
+            nm * (1 - max(0.0, v.gear_slip_share - 0.1)) * (1 - max(0.0, v.plate_slip_share - 0.1))
         )
     if m.kind == "TG" and m.asks.rpm <= 60:
-        return nm * v["gear_stroke_share"]
+        return nm * v.gear_stroke_share
     if m.kind == "TD" and m.asks.rpm <= 60:
-        return nm * (1 - max(0.0, v["plate_slip_share"] - 0.1))
+        return nm * (1 - max(0.0, v.plate_slip_share - 0.1))
     return nm
 
 
@@ -131,41 +128,40 @@ def _shift(m: Works) -> None:
         return
     v = m.v
     moves = (
-        m.volts_at("shifter", m.asks.shifter) > 0.5 * v["rated_v"]
-        and 500 < v["shifter_coil_ohm"] < 1e5
+        m.volts_at("shifter", m.asks.shifter) > 0.5 * v.rated_v and 500 < v.shifter_coil_ohm < 1e5
     )
     before = m.now.in_spin
-    m.now.in_spin = moves and v["shifter_stuck"] < 0.5
+    m.now.in_spin = moves and v.shifter_stuck < 0.5
     if m.now.in_spin and not before:
         m.seen.put("shifter_moves", 1.0)
-        m.seen.most("clutch_grind_db", 40 + 45 * max(0.0, 0.9 - v["clutch_teeth_share"]))
+        m.seen.most("clutch_grind_db", 40 + 45 * max(0.0, 0.9 - v.clutch_teeth_share))
 
 
 def _warm_motor(m: Works, heat_w: float) -> None:
     """Warm the motor's windings by their copper for a step, and let its protector open, and close
     once they have cooled."""
     v, now = m.v, m.now
-    cools = v["motor_loss_w_k"] * (now.motor_c - v["room_c"])
-    now.motor_c += (heat_w - cools) / v["motor_heat_j_k"] * STEP_S
-    if now.motor_c > v["protector_opens_c"]:
+    cools = v.motor_loss_w_k * (now.motor_c - v.room_c)
+    now.motor_c += (heat_w - cools) / v.motor_heat_j_k * STEP_S
+    if now.motor_c > v.protector_opens_c:
         now.protector_open = True
         m.seen.put("protector_opened", 1.0)
-    elif now.motor_c < v["protector_opens_c"] - PROTECTOR_CLOSES_K:
+    elif now.motor_c < v.protector_opens_c - PROTECTOR_CLOSES_K:
         now.protector_open = False
 
 
 def _notice_motor(m: Works, torque: Torque, asked: float) -> None:
     v, seen, now, nm = m.v, m.seen, m.now, torque.nm
-    bad_brushes = v["brush_spark_share"] > 0.8 and v["brush_ohm"] < 1e3
-    if m.kind in ("FB", "WD") and (v["commutator_share"] < 0.5 or bad_brushes):
+    bad_brushes = v.brush_spark_share > 0.8 and v.brush_ohm < 1e3
+    if m.kind in ("FB", "WD") and (v.commutator_share < 0.5 or bad_brushes):
         seen.most("smell_share", 0.6)
-    slack = v["belt_friction"] < 0.25 and v["belt_n"] > 0 and m.kind not in ("FD", "TD")
+    slack = v.belt_friction < 0.25 and v.belt_n > 0 and m.kind not in ("FD", "TD")
     if slack and now.drum_rpm < 0.6 * asked:
         seen.most("squeal_db", 72)
         seen.add("slip_s", STEP_S)
         if seen.get("slip_s") > 20:
             seen.most("smell_share", 0.7)
-    stands = nm < 0.3 and (v["belt_n"] > 0 or m.kind in ("FD", "TD"))
+    stands = nm < 0.3 and (v.belt_n > 0 or m.kind in ("FD", "TD"))
     if now.drum_rpm < 2 and stands and torque.ampere > HUMS_FROM_A:
         seen.add("motor_hum_s", STEP_S)
 
@@ -185,7 +181,7 @@ def _notice_drum(m: Works, asked: float, before: float) -> None:
         if rpm > 1.2 * asked + 40 and rpm > before:
             seen.add("races_s", STEP_S)
         if rpm > 350:
-            seen.most("roar_db", spin_db(rpm, rough_mm(m), v["quiet_db"]))
+            seen.most("roar_db", spin_db(rpm, rough_mm(m), v.quiet_db))
         _shake(m, rpm)
     if asked and asked <= 60 and rpm > 10:
         seen.most("knock_db", m.turning.knock_db)
@@ -196,25 +192,25 @@ def rough_mm(m: Works) -> float:
     motor's own."""
     v = m.v
     return max(
-        v["bearing_spall_mm"],
-        v["rotor_debris_mm"] / 12,
-        0.7 * max(0.0, v["motor_rough_share"] - 0.2),
+        v.bearing_spall_mm,
+        v.rotor_debris_mm / 12,
+        0.7 * max(0.0, v.motor_rough_share - 0.2),
     )
 
 
-def _knock_db(v: dict[str, float]) -> float:
+def _knock_db(v: Values) -> float:
     slack = max(
-        v["weight_slack_mm"],
-        v["pulley_slack_mm"],
-        1.5 * (1 - v["magnet_share"]) + v["magnet_loose_share"],
-        (25 - v["rotor_bolt_nm"]) / 8 if v["rotor_bolt_nm"] < 15 else 0.0,
-        (60 - v["hub_nut_nm"]) / 16 if v["hub_nut_nm"] < 40 else 0.0,
+        v.weight_slack_mm,
+        v.pulley_slack_mm,
+        1.5 * (1 - v.magnet_share) + v.magnet_loose_share,
+        (25 - v.rotor_bolt_nm) / 8 if v.rotor_bolt_nm < 15 else 0.0,
+        (60 - v.hub_nut_nm) / 16 if v.hub_nut_nm < 40 else 0.0,
     )
-    tired = 14 if v["spring_left_share"] < 0.9 else 0
+    tired = 14 if v.spring_left_share < 0.9 else 0
     return max(
-        v["wash_db"] + min(26.0, 9 * max(0.0, slack - 0.3)) + tired,
-        v["noise_beside_db"],
-        v["gear_knock_db"],
+        v.wash_db + min(26.0, 9 * max(0.0, slack - 0.3)) + tired,
+        v.noise_beside_db,
+        v.gear_knock_db,
     )
 
 
@@ -223,14 +219,14 @@ def _shake(m: Works, rpm: float) -> None:
     at = int(rpm / 20)
     if at not in m.shake:
         v, rad_s = m.v, rpm * RAD_S
-        mass = v["tub_kg"] + v["load_kg"]
-        unbalance = m.unbalance * (1 if v["spring_left_share"] > 0.9 else 1.3)
-        swing = swing_m(rad_s, unbalance, mass, v["spring_n_m"], damper_ns_m=v["damper_ns_m"])
-        force = carried_n(rad_s, min(swing, 0.08), v["spring_n_m"], v["damper_ns_m"])
-        if v["transit_bolts"] > 0:
+        mass = v.tub_kg + v.load_kg
+        unbalance = m.unbalance * (1 if v.spring_left_share > 0.9 else 1.3)
+        swing = swing_m(rad_s, unbalance, mass, v.spring_n_m, damper_ns_m=v.damper_ns_m)
+        force = carried_n(rad_s, min(swing, 0.08), v.spring_n_m, v.damper_ns_m)
+        if v.transit_bolts > 0:
             force, swing = unbalance * rad_s**2, 0.001
-        holds = v["floor_friction"] * 9.81 * (mass + v["cabinet_kg"])
-        rocks = 1 + 1.2 * max(0.0, v["feet_gap_mm"] - 1) + 10 * (1 - v["spring_left_share"])
-        knock = max(0.0, swing - v["travel_m"])
+        holds = v.floor_friction * 9.81 * (mass + v.cabinet_kg)
+        rocks = 1 + 1.2 * max(0.0, v.feet_gap_mm - 1) + 10 * (1 - v.spring_left_share)
+        knock = max(0.0, swing - v.travel_m)
         m.shake[at] = force * rocks / holds + 80 * knock
     m.seen.most("shake_share", m.shake[at])

@@ -4,6 +4,7 @@ where it should not."""
 from bottega.rig.programmes import TOP_LOADERS
 from bottega.rig.pump import pumping
 from bottega.rig.state import OPEN_OHM, STEP_S
+from bottega.rig.values import Values
 from bottega.rig.water import in_series, orifice_l_s, trapped_pa
 from bottega.rig.works import Works
 
@@ -24,12 +25,12 @@ def most_inlet(m: Works) -> float:
     regulator."""
     v = m.v
     way = in_series(
-        v["tap_l_min_kpa"],
-        v["hose_l_min_kpa"] * v["fill_hose_share"],
-        v["screen_l_min_kpa"] * v["screen_open_share"],
-        v["valve_l_min_kpa"],
+        v.tap_l_min_kpa,
+        v.hose_l_min_kpa * v.fill_hose_share,
+        v.screen_l_min_kpa * v.screen_open_share,
+        v.valve_l_min_kpa,
     )
-    return float(min(way * v["tap_kpa"] ** 0.5, v["valve_most_l_min"]))
+    return float(min(way * v.tap_kpa**0.5, v.valve_most_l_min))
 
 
 def _inlet(m: Works) -> tuple[float, float]:
@@ -40,7 +41,7 @@ def _inlet(m: Works) -> tuple[float, float]:
         volts = m.volts_at(load, asked)
         if volts:
             m.take(volts, load)
-        works = volts > PULLS_IN * v["rated_v"] and 1000 < v[load + "_coil_ohm"] < OPEN_OHM
+        works = volts > PULLS_IN * v.rated_v and 1000 < v[load + "_coil_ohm"] < OPEN_OHM
         share = 1.0 if works else v[load + "_seat_open_share"]
         if works and load == "cold":
             m.seen.put("valve_hums", 1.0)
@@ -59,8 +60,7 @@ def water(m: Works) -> None:
         spilt = _spill_at_drawer(m, now.in_l_min / 60 * STEP_S)
         litres = now.in_l_min / 60 * STEP_S
         at_c = (
-            cold * (v["hot_tap_c"] if v["cold_hose_is_hot"] else v["cold_tap_c"])
-            + hot * v["hot_tap_c"]
+            cold * (v.hot_tap_c if v.cold_hose_is_hot else v.cold_tap_c) + hot * v.hot_tap_c
         ) / (cold + hot)
         now.water_in_l += litres
         now.leaked_l += spilt
@@ -75,7 +75,7 @@ def water(m: Works) -> None:
     if now.out_l_min:
         now.water_out_l += warmth.drain(now.out_l_min / 60 * STEP_S)
     _leak(m)
-    over = warmth.litres - v["spills_l"]
+    over = warmth.litres - v.spills_l
     if over > 0:
         _drop(m, warmth.drain(over), "opening" if m.kind not in TOP_LOADERS else "sides")
     now.tub_l = warmth.litres
@@ -84,10 +84,10 @@ def water(m: Works) -> None:
     m.still_l = now.tub_l if settled and not now.out_l_min else -1.0
 
 
-def rattle_db(v: dict[str, float]) -> float:
+def rattle_db(v: Values) -> float:
     """Return how loud a turning pump rattles: with something in it, a blade gone, or play."""
-    play = v["pump_play_mm"] if v["pump_play_mm"] > 0.3 else 0.0
-    worst = max(v["pump_object_share"], 1.2 * (1 - v["pump_blade_share"]), min(1, play / 0.7))
+    play = v.pump_play_mm if v.pump_play_mm > 0.3 else 0.0
+    worst = max(v.pump_object_share, 1.2 * (1 - v.pump_blade_share), min(1, play / 0.7))
     return 40 + 26 * worst
 
 
@@ -98,8 +98,8 @@ def _pumped(m: Works) -> float:
         m.seen.add("drain_wet_s", STEP_S)
     if not volts:
         return 0.0
-    lift = max(v["standpipe_m"], v["hose_end_m"]) - v["tub_above_floor_m"] - now.height_m
-    pump = pumping(v, volts, v["hertz"], lift, has_water=now.tub_l > 0.05)
+    lift = max(v.standpipe_m, v.hose_end_m) - v.tub_above_floor_m - now.height_m
+    pump = pumping(v, volts, v.hertz, lift, has_water=now.tub_l > 0.05)
     m.flows("pump", pump.ampere, pump.watts)
     if m.asks.pump:
         seen = m.seen
@@ -107,7 +107,7 @@ def _pumped(m: Works) -> float:
         if pump.turns:
             seen.most("pump_rattle_db", rattle_db(v))
             seen.put("pump_purrs", 1.0)
-        elif v["pump_coil_ohm"] < 1e5:
+        elif v.pump_coil_ohm < 1e5:
             seen.put("pump_hums", 1.0)
         if now.tub_l > 1.5:
             seen.add("drained_l", pump.l_min / 60 * STEP_S)
@@ -116,14 +116,14 @@ def _pumped(m: Works) -> float:
 
 def _siphoned(m: Works) -> float:
     v, now = m.v, m.now
-    head = v["tub_above_floor_m"] + now.height_m - v["hose_end_m"]
+    head = v.tub_above_floor_m + now.height_m - v.hose_end_m
     if head <= 0 or now.tub_l <= 0.05:
         return 0.0
-    return float(0.55 * v["way_hose_l_min"] * head**0.5)
+    return float(0.55 * v.way_hose_l_min * head**0.5)
 
 
 def _spill_at_drawer(m: Works, litres: float) -> float:
-    clog = m.v["drawer_clog_share"]
+    clog = m.v.drawer_clog_share
     spilt = litres * 0.12 * max(0.0, clog - 0.5)
     if spilt:
         _drop(m, spilt, "front")
@@ -148,7 +148,7 @@ def _leak(m: Works) -> None:
                 PUMP_HEAD_M if now.out_l_min > 0.5 else max(0.0, above if now.tub_l > 0.05 else 0.0)
             )
         elif joint.wet_by == "mains":
-            head = v["tap_kpa"] * HEAD_M_KPA if m.tap_open else 0.0
+            head = v.tap_kpa * HEAD_M_KPA if m.tap_open else 0.0
         elif now.in_l_min:
             _drop(m, m.warmth.drain(now.in_l_min / 60 * STEP_S * min(0.5, area / 900)), joint.lands)
             continue
@@ -173,18 +173,16 @@ def _sense(m: Works) -> bool:
     """Let the trapped air, the tube and what blocks them bring the water's height to the sensor;
     return whether it has come there, and stays."""
     v, now = m.v, m.now
-    above = now.height_m - v["chamber_mouth_m"] if now.tub_l > 0.02 else 0.0
+    above = now.height_m - v.chamber_mouth_m if now.tub_l > 0.02 else 0.0
     if above <= 0:
         now.air = 1.0
-    pascal = trapped_pa(above, v["chamber_ml"] * 1e-6, v["chamber_mm2"] * 1e-6, now.air)
-    if v["tube_leak_per_s"] > 0:
-        now.air = max(0.0, now.air - v["tube_leak_per_s"] * STEP_S * (pascal / 1000) * 0.3)
-        pascal = now.air * trapped_pa(
-            above, v["chamber_ml"] * 1e-6, v["chamber_mm2"] * 1e-6, now.air
-        )
-    off = pascal - v["tube_water_mm"] * 9.79 - now.sensed_pa
-    now.sensed_pa += off * min(1.0, STEP_S / v["chamber_lag_s"])
-    return abs(off) < SETTLED_PA and v["tube_leak_per_s"] <= 0
+    pascal = trapped_pa(above, v.chamber_ml * 1e-6, v.chamber_mm2 * 1e-6, now.air)
+    if v.tube_leak_per_s > 0:
+        now.air = max(0.0, now.air - v.tube_leak_per_s * STEP_S * (pascal / 1000) * 0.3)
+        pascal = now.air * trapped_pa(above, v.chamber_ml * 1e-6, v.chamber_mm2 * 1e-6, now.air)
+    off = pascal - v.tube_water_mm * 9.79 - now.sensed_pa
+    now.sensed_pa += off * min(1.0, STEP_S / v.chamber_lag_s)
+    return abs(off) < SETTLED_PA and v.tube_leak_per_s <= 0
 
 
 def condenser_l_min(m: Works) -> float:
@@ -194,8 +192,8 @@ def condenser_l_min(m: Works) -> float:
     if not volts:
         return 0.0
     m.take(volts, "condenser")
-    works = volts > PULLS_IN * v["rated_v"] and 1000 < v["condenser_coil_ohm"] < OPEN_OHM
+    works = volts > PULLS_IN * v.rated_v and 1000 < v.condenser_coil_ohm < OPEN_OHM
     if works and m.tap_open:
-        m.seen.most("condenser_l_min", v["condenser_l_min"] if m.asks.condenser else 0.0)
-        return v["condenser_l_min"]
+        m.seen.most("condenser_l_min", v.condenser_l_min if m.asks.condenser else 0.0)
+        return v.condenser_l_min
     return 0.0

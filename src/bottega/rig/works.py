@@ -9,6 +9,7 @@ from bottega.rig.heat import Warmth
 from bottega.rig.parameters import Joint
 from bottega.rig.sensing import Sensing
 from bottega.rig.state import Asks, Now, Seen, Turning
+from bottega.rig.values import Values
 from bottega.rig.water import Tub
 
 
@@ -17,7 +18,7 @@ class Works(Protocol):
     was to notice; its tub, its holes by joint, and what follows from its values."""
 
     kind: str
-    v: dict[str, float]
+    v: Values
     asks: Asks
     now: Now
     seen: Seen

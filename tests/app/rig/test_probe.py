@@ -21,7 +21,7 @@ def at(workshop):
 def test_a_pump_reads_its_coil_from_either_side(at):
     forth = between(at, "pump.1", "pump.2", "resistance")
     assert forth == pytest.approx(between(at, "pump.2", "pump.1", "resistance"))
-    assert forth == pytest.approx(at.machine.v["pump_coil_ohm"], rel=0.5)
+    assert forth == pytest.approx(at.machine.v.pump_coil_ohm, rel=0.5)
 
 
 def test_no_ohms_and_no_insulation_of_a_live_machine(at, workshop):
@@ -29,7 +29,7 @@ def test_no_ohms_and_no_insulation_of_a_live_machine(at, workshop):
     assert between(at, "pump.1", "pump.2", "resistance") is None
     assert between(at, "pump.1", "earth", "insulation") is None
     volts = between(at, "mains.l", "mains.n", "ac_volts") if has(at, "mains.l") else None
-    assert volts is None or volts == pytest.approx(at.machine.v["mains_v"], rel=0.1)
+    assert volts is None or volts == pytest.approx(at.machine.v.mains_v, rel=0.1)
 
 
 def has(at, point):

@@ -134,7 +134,7 @@ def _bail(at: Stand, value: str) -> None:
 
 
 def _pour(at: Stand, value: str) -> None:
-    at.machine.warmth.pour(5.0, at.machine.v["cold_tap_c"])
+    at.machine.warmth.pour(5.0, at.machine.v.cold_tap_c)
     at.machine.now.water_in_l += 5.0
     at.machine.step()
     at.say("A bucket of five litres poured in")

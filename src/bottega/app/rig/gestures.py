@@ -67,10 +67,10 @@ def _rotor(at: Stand) -> FeltCurve:
     if missing:
         raise Refused(f"The rotor is not in sight. First: {in_short(missing)}.", "what")
     v = at.machine.v
-    if v["pump_jam_share"] > 0.5:
+    if v.pump_jam_share > 0.5:
         return FeltCurve("Pump rotor", "one turn", (0.4,) * STEPS)
-    step, drag = 0.06 * v["pump_detent_share"], 0.12 * v["pump_drag_share"]
-    rough = 0.3 * drag if v["pump_drag_share"] > 0.18 else 0.02 * drag
+    step, drag = 0.06 * v.pump_detent_share, 0.12 * v.pump_drag_share
+    rough = 0.3 * drag if v.pump_drag_share > 0.18 else 0.02 * drag
     nm = (
         drag + step * sin(ROTOR_POLES * _angle(n)) + rough * sin(23 * _angle(n))
         for n in range(STEPS)
@@ -80,9 +80,9 @@ def _rotor(at: Stand) -> FeltCurve:
 
 def _drum(at: Stand) -> FeltCurve:
     v = at.machine.v
-    drag = v["bearing_nm"] + (0.4 if v["gap_cloth_mm"] > 8 else 0.0)
-    grain = 0.5 * v["bearing_nm"] * min(1.0, v["bearing_spall_mm"]) + 0.05 * v["gap_metal_mm"]
-    tick = 0.15 * (v["lifter_object_g"] > 1)
+    drag = v.bearing_nm + (0.4 if v.gap_cloth_mm > 8 else 0.0)
+    grain = 0.5 * v.bearing_nm * min(1.0, v.bearing_spall_mm) + 0.05 * v.gap_metal_mm
+    tick = 0.15 * (v.lifter_object_g > 1)
     nm = (
         drag + grain * sin(31 * _angle(n)) + (tick if n % STEPS in (40, 41) else 0.0)
         for n in range(STEPS)
@@ -94,7 +94,7 @@ def _plate(at: Stand) -> FeltCurve:
     """The wash plate or agitator turned with the basket held: what its hub or block passes on, and
     gives way at every tooth where it slips."""
     v = at.machine.v
-    grip = min(1.0 - max(0.0, v["plate_slip_share"] - 0.1), v["agitator_grip_share"])
+    grip = min(1.0 - max(0.0, v.plate_slip_share - 0.1), v.agitator_grip_share)
     slips = grip < SLIPS_BELOW
     nm = (
         PLATE_NM * grip * (abs(sin(HUB_TEETH * _angle(n) / 2)) if slips else 1.0)
@@ -107,8 +107,8 @@ def _push(at: Stand) -> FeltCurve:
     """The tub pushed down and let go: x = x₀·e^(-ζω₀t)·cos(ω_d·t) of a mass on a spring with a
     damper (Rao, Mechanical Vibrations)."""
     v = at.machine.v
-    zeta = min(damping_ratio(v["tub_kg"], v["spring_n_m"], v["damper_ns_m"]), 0.99)
-    own = sqrt(v["spring_n_m"] / v["tub_kg"])
+    zeta = min(damping_ratio(v.tub_kg, v.spring_n_m, v.damper_ns_m), 0.99)
+    own = sqrt(v.spring_n_m / v.tub_kg)
     times = (PUSHED_S * n / STEPS for n in range(STEPS))
     down = (-PUSHED_MM * exp(-zeta * own * t) * cos(own * sqrt(1 - zeta * zeta) * t) for t in times)
     return FeltCurve("Tub pushed down and let go", f"{PUSHED_S:g} seconds", tuple(down))
@@ -116,12 +116,12 @@ def _push(at: Stand) -> FeltCurve:
 
 def _lift(at: Stand) -> FeltCurve:
     """The drum lifted at its edge: nothing until the play is out, then the bearings hold."""
-    return _given("Drum lifted at its edge", at.machine.v["bearing_play_mm"])
+    return _given("Drum lifted at its edge", at.machine.v.bearing_play_mm)
 
 
 def _rock(at: Stand) -> FeltCurve:
     """The cabinet pressed at one corner: it follows until all four feet stand."""
-    return _given("Cabinet pressed at a corner", at.machine.v["feet_gap_mm"])
+    return _given("Cabinet pressed at a corner", at.machine.v.feet_gap_mm)
 
 
 def _given(name: str, slack_mm: float) -> FeltCurve:

@@ -21,10 +21,10 @@ def between(at: Stand, first: str, second: str, quantity: str) -> float | None:
         return _flowing(machine, first, second)[quantity]
     on = frozenset(load for load in SWITCHED if getattr(machine.asks, load))
     if quantity == "ac_volts":
-        turning = max(machine.v["motor_coil_ohm"], MOTOR_OHM)
-        v = {**machine.v, "motor_coil_ohm": turning}
+        turning = max(machine.v.motor_coil_ohm, MOTOR_OHM)
+        v = machine.v.but(motor_coil_ohm=turning)
         net = net_of(v, machine.warmth.water_c, on, None, plugged=at.live)
-        return volts_between(net, machine.v["mains_v"], first, second)
+        return volts_between(net, machine.v.mains_v, first, second)
     if quantity not in ("resistance", "insulation") or at.live:
         return None
     net = net_of(machine.v, machine.warmth.water_c, on, None, plugged=False)

@@ -101,7 +101,7 @@ class Stand:
         """Let a moment pass, and return whether the machine has current and its panel listens to a
         hand."""
         self.machine.step()
-        return self.machine.alive and self.machine.v["keys_dead"] < 0.5
+        return self.machine.alive and self.machine.v.keys_dead < 0.5
 
     def unplug(self) -> None:
         """Pull its plug: what runs stops, and what its panel showed is gone."""
