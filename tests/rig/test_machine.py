@@ -45,7 +45,7 @@ def test_what_the_loads_take_is_what_the_machine_takes(f7):
     [
         ("tap_shut", "fill", "filling"),
         ("pump_coil_open", "drain", "emptying"),
-        ("belt_off", "wash", "not_turning"),
+        ("motor_wires_open", "wash", "not_turning"),
         ("tacho_open", "wash", "no_speed"),
         ("lock_coil_open", "start", "not_locked"),
         ("sensor_dead", "fill", "level"),
@@ -167,7 +167,7 @@ def test_water_that_stands_still_is_still_felt_when_it_moves_again(f7):
         ("calvessa-dritta-8", None, None),
         ("torvane-alta-10", None, None),
         ("nembrio-f9", "valve_cold_open", "fill"),
-        ("nembrio-f9", "belt_off", "wash"),
+        ("nembrio-f9", "motor_wires_open", "wash"),
         ("nembrio-f9", "pump_coil_open", "drain"),
         ("torvane-alta-10", "shifter_motor_dead", "spin"),
     ],

@@ -203,8 +203,8 @@ class Board:
         return max(1.0, self._litres / MUCH_L)
 
     def _store(self, code: str) -> None:
-        """Store a code once; a timer stores none."""
-        if code not in self.codes and self.kind != "TG":
+        """Store a code once."""
+        if code not in self.codes:
             self.codes.append(code)
 
     def _lock(self, phase: Phase, sensed: Sensed, dt: float) -> None:
@@ -264,10 +264,9 @@ class Board:
         return sensed.water_by_ntc_c >= phase.temperature_c
 
     def _turn(self, sensed: Sensed, dt: float) -> None:
-        beat = self.since % (TURN_ON_S + TURN_OFF_S)
-        on = beat < TURN_ON_S
+        on = self._beats()
         self.asks.rpm = self.meant_rpm = WASH_RPM if on else 0.0
-        if not on or beat < PULSES_WITHIN_S:
+        if not on or self.since % (TURN_ON_S + TURN_OFF_S) < PULSES_WITHIN_S:
             return
         speed = sensed.speed_rpm
         if speed is None:
@@ -278,6 +277,10 @@ class Board:
                 self._give_up("wash", "no_speed" if speed is None else "not_turning")
         else:
             self._still = 0.0
+
+    def _beats(self) -> bool:
+        """Return whether the wash turns now, or rests between two beats."""
+        return self.since % (TURN_ON_S + TURN_OFF_S) < TURN_ON_S
 
     def _warm(self, phase: Phase, sensed: Sensed, level: float) -> None:
         if phase.temperature_c <= COLD_C or self._no_heat:
@@ -337,14 +340,14 @@ class Board:
     def _shut(self, sensed: Sensed, dt: float) -> bool:
         """Return whether the lid is locked for the spin, trying where it is not; give up after
         some tries."""
-        self.asks.lock = self.kind != "TG"
+        self.asks.lock = True
         if sensed.contact:
             self.seen.put("lock_shut", 1.0)
             return True
         beat = self.since % (LOCK_S + 3)
         if (self.since - dt) % (LOCK_S + 3) < dt / 2:
             self.seen.add("lock_tries", 1.0)
-        self.asks.lock = self.kind != "TG" and beat < LOCK_S
+        self.asks.lock = beat < LOCK_S
         if self.since > LOCK_TRIES * (LOCK_S + 3):
             self._give_up("spin", "not_locked")
         return False
@@ -372,8 +375,7 @@ class Board:
             self._next()
 
     def _dry(self, phase: Phase, sensed: Sensed, dt: float) -> None:
-        beat = self.since % (TURN_ON_S + TURN_OFF_S)
-        self.asks.rpm = WASH_RPM if beat < TURN_ON_S else 0.0
+        self.asks.rpm = WASH_RPM if self._beats() else 0.0
         self.asks.fan = self.asks.drying = self.asks.condenser = True
         if self.since > phase.seconds:
             self._next()
@@ -387,7 +389,7 @@ class Board:
                 self._give_up("unlock", "not_unlocked")
             return
         self._let_go_s += dt
-        if not sensed.contact or self.kind == "TG":
+        if not sensed.contact:
             self.seen.put("opens", 1.0)
             self._next()
         elif self._let_go_s > UNLOCKS_WITHIN_S:

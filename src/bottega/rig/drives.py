@@ -4,7 +4,7 @@ capacitor, of three phases; what the belt carries of it."""
 from cmath import phase
 from collections.abc import Callable
 from dataclasses import dataclass
-from math import cos, exp, pi, sin, sqrt
+from math import cos, exp, inf, pi, sin, sqrt
 
 from bottega.rig.values import Values
 
@@ -21,6 +21,7 @@ INVERTER_SHARE, RECTIFIER_FACTOR = 0.95, 0.6
 capacitor; usual of such drives."""
 WINDING_FACTOR = 0.9
 """The most of volts times ampere that two windings turn into watts; chosen."""
+DIRECT_RATIO = 1.0
 JERKS_SHARE = 0.12
 """What is left of a motor's mean torque where it pulls forward and back in turn; chosen."""
 
@@ -129,22 +130,22 @@ Drive = Callable[[Values, float, float, float], Torque]
 
 
 def by_brushes(v: Values, volts: float, hertz: float, drum_rad_s: float) -> Torque:
-    """Return what a motor with brushes gives at the drum through its belt."""
+    """Return what a motor with brushes gives at the drum, if its belt carries it."""
     ohm = v.motor_coil_ohm + v.brush_ohm
     if ohm > 1e4 or v.motor_coil_ohm < 0.3:
         return Torque(0.0, 0.0)
     ratio = v.belt_ratio
     given = universal(volts, drum_rad_s * ratio, ohm, v.motor_reactance_ohm, k=v.motor_k)
-    return Torque(_through_belt(v, given.nm * v.commutator_share), given.ampere)
+    return Torque(given.nm * v.commutator_share * ratio, given.ampere)
 
 
 def by_capacitor(v: Values, volts: float, hertz: float, drum_rad_s: float) -> Torque:
-    """Return what an induction motor with a capacitor gives at the drum through its belt, at
+    """Return what an induction motor with a capacitor gives at the drum, if its belt carries it, at
     whatever speed its electronics ask of it: the slip is that from the speed asked for."""
     if v.motor_coil_ohm > 1e4:
         return Torque(0.0, 0.0)
     given = two_windings(volts, RUN_SLIP if drum_rad_s > 1 else 1.0, v, hertz)
-    return Torque(_through_belt(v, max(0.0, given.nm)), given.ampere)
+    return Torque(max(0.0, given.nm) * v.belt_ratio, given.ampere)
 
 
 def direct(v: Values, volts: float, hertz: float, drum_rad_s: float) -> Torque:
@@ -154,10 +155,12 @@ def direct(v: Values, volts: float, hertz: float, drum_rad_s: float) -> Torque:
     return three_phases(v, drum_rad_s)
 
 
-def _through_belt(v: Values, motor_nm: float) -> float:
-    """Return the torque at the drum of a torque at the motor, as far as the belt carries it."""
-    most = belt_nm(v.belt_n, v.belt_friction, v.belt_wrap_rad, v.pulley_m)
-    return min(motor_nm, most) * v.belt_ratio
+def carried_nm(v: Values) -> float:
+    """Return the most torque at the drum, in newton metre, that what lies between motor and drum
+    carries: a belt until it slips, a common shaft all."""
+    if v.belt_ratio == DIRECT_RATIO:
+        return inf
+    return belt_nm(v.belt_n, v.belt_friction, v.belt_wrap_rad, v.pulley_m) * v.belt_ratio
 
 
 def drawn_by_brushes(v: Values, volts: float, nm: float, drum_rad_s: float, given: Torque) -> Drawn:

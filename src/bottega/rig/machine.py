@@ -16,6 +16,7 @@ from bottega.rig.programmes import phases_of
 from bottega.rig.sensing import LevelCurve, Sensing
 from bottega.rig.specimen import Specimen
 from bottega.rig.state import OPEN_OHM, STEP_S, Asks, Now, Seen
+from bottega.rig.timer import Timer
 from bottega.rig.turning import drum, turning_of
 from bottega.rig.water import trapped_pa, tub_of
 from bottega.rig.wet import most_inlet, water
@@ -46,7 +47,7 @@ class Machine:
         self.v = specimen.values(self.acting)
         self.plugged, self.tap_open, self.door_shut = True, True, True
         self.asks, self.now, self.seen = Asks(), Now(), Seen()
-        self.board = Board((), self.kind, self.asks, self.seen)
+        self.board = board_of(self.kind)((), self.kind, self.asks, self.seen)
         self.tub = tub_of(
             self.v.tub_lies > 0,
             self.v.tub_radius_m,
@@ -106,7 +107,7 @@ class Machine:
         """Choose a programme or service step and start it. Raises NoSuchProgramme."""
         phases = phases_of(self.specimen.machine, programme)
         self.seen.figures.pop("finished", None)
-        self.board = Board(
+        self.board = board_of(self.kind)(
             phases,
             self.kind,
             self.asks,
@@ -243,6 +244,11 @@ class Machine:
     def suds_share(self) -> float:
         """How much suds there are, by the dose over what is right; nought to one."""
         return max(0.0, min(1.0, (self.v.dose_g - SUDS_FROM_G) / SUDS_FULL_G))
+
+
+def board_of(kind: str) -> type[Board]:
+    """Return what runs the programmes of a kind: a board, or a timer."""
+    return Timer if kind == "TG" else Board
 
 
 def cabinet_volts(volts: float, leak_per_ohm: float, *, y_siemens: float, bond_ohm: float) -> float:

@@ -9,10 +9,14 @@ from bottega.rig.machine import Machine
 from bottega.rig.parameters import PLACES, loads, parameters
 from bottega.rig.programmes import COLD_C, spin_rpm, wash_litres
 from bottega.rig.pump import pumping
+from bottega.rig.state import Seen
 from bottega.rig.values import Values
 from bottega.rig.water import in_series, trapped_pa
 
 LEAK_PHASES = ("fill", "wash", "drain", "spin")
+CREEP = 1.01
+"""Motor's speed over the drum's and the ratio of a belt that does not slip; a poly-V belt creeps
+about a per cent."""
 OVERLOAD = 1000.0
 """What a ratio counts as where one of its readings is an open circuit."""
 RACES_S = 2.5
@@ -220,10 +224,16 @@ def _turning(machine: Machine) -> dict[str, float]:
         "motor_hum_s": seen.get("motor_hum_s"),
         "knock_db": seen.get("knock_db"),
         "squeal_db": seen.get("squeal_db"),
-        "slip_ratio": 1.03 if seen.get("squeal_db") < 50 else 1.6,
+        "slip_ratio": _slip_ratio(seen),
         "protector_opened": seen.get("protector_opened"),
         "over_k": _over_k(machine),
     }
+
+
+def _slip_ratio(seen: Seen) -> float:
+    """Return the motor's turns over the drum's and the ratio of the belt, in the whole run."""
+    drum = seen.get("drum_turned")
+    return CREEP * seen.get("motor_turned") / drum if drum > 0 else OVERLOAD
 
 
 def _heating(machine: Machine) -> dict[str, float]:
@@ -257,7 +267,7 @@ def _spinning(machine: Machine) -> dict[str, float]:
         "races": float(seen.get("races_s") > RACES_S),
         "shifter_moves": seen.get("shifter_moves"),
         "clutch_grind_db": seen.get("clutch_grind_db"),
-        "slip_ratio": 1.03 if seen.get("squeal_db") < 50 else 1.6,
+        "slip_ratio": _slip_ratio(seen),
     }
 
 

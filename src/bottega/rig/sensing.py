@@ -10,6 +10,9 @@ from bottega.rig.parameters import parameters
 from bottega.rig.state import Now
 from bottega.rig.values import Values
 
+ON_MOTOR = frozenset({"FB", "WD", "FI"})
+"""Kinds whose tacho sits on the motor's shaft, and knows nothing of the belt."""
+
 
 class LevelCurve:
     """The board's own table from the sensor's pressure to litres, made of a sound machine of
@@ -79,15 +82,18 @@ class Sensing:
 
     @property
     def speed_rpm(self) -> float | None:
-        """Drum's speed by the pulses the board gets; None where none come."""
+        """Drum's speed by the pulses the board gets, which come from the motor where a tacho sits
+        on its shaft; None where none come."""
         v = self._v
-        if self._kind in ("FB", "WD", "FI"):
+        if self._kind in ON_MOTOR:
             coil = v.tacho_coil_ohm + v.tacho_wire_ohm + v.tacho_plug_ohm
             dumb = self._kind != "FI" and (coil > 5000 or v.tacho_magnet_share < 0.4)
         elif self._kind in ("TS", "SL"):
             dumb = self._now.in_spin and (v.speed_signal_share < 0.5 or v.speed_plug_ohm > 5000)
         else:
             dumb = False
+        if self._kind in ON_MOTOR:
+            return None if dumb else self._now.motor_rpm / v.belt_ratio
         return None if dumb else self._now.drum_rpm
 
     @property

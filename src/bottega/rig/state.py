@@ -55,6 +55,8 @@ class Now:
     lock_c: float = 20.0
     """How warm the lock's heater is, in °C: its bolt goes out hot and comes back cool."""
     locked: bool = False
+    motor_rpm: float = 0.0
+    """Turns a minute of the motor's own shaft."""
     motor_c: float = 20.0
     """How warm the motor's windings are, in °C."""
     protector_open: bool = False
@@ -101,10 +103,11 @@ class Seen:
 @dataclass(frozen=True, slots=True)
 class Turning:
     """What stays the same of a turning drum while its values do: inertia in kilogram square
-    metre, what always holds it back and what lifting the load takes in newton metre, and how loud
-    it knocks in the wash, in decibel."""
+    metre, what always holds it back, what its belt carries and what lifting the load takes in
+    newton metre, and how loud it knocks in the wash, in decibel."""
 
     inertia: float
     steady_nm: float
+    carried_nm: float
     lift_nm: float
     knock_db: float

@@ -1,7 +1,9 @@
 """The drum, a step at a time: what drives it, what holds it back, how it shakes and sounds."""
 
+from math import log10
+
 from bottega.rig.body import carried_n, spin_db, swing_m
-from bottega.rig.drives import RAD_S, Torque
+from bottega.rig.drives import RAD_S, Torque, carried_nm
 from bottega.rig.programmes import TOP_LOADERS
 from bottega.rig.state import STEP_S, Turning
 from bottega.rig.values import Values
@@ -10,6 +12,25 @@ from bottega.rig.works import Works
 NO_TORQUE = Torque(0.0, 0.0)
 STANDS_RAD_S = 0.2
 """Below this a drum stands, and its motor draws what it does at rest; chosen."""
+IDLE_NM = 0.02
+"""Torque a motor needs at its own shaft for its bearings and brushes; chosen, 0.7 A of a series
+motor that turns nothing."""
+SQUEALS_DB = 55.0
+"""Loudness of a belt that slips with one watt, in decibel; chosen, so that twenty are heard over a
+wash."""
+SMELLS_FROM_J, SMELL_OF_BELT = 4000.0, 0.7
+"""Heat of slipping from which a belt smells, and how much; chosen, ten grams of rubber warmed by
+200 K."""
+SOFT_RAD_S2, CLUTCH_RAD_S2 = 10.0, 4.0
+"""How fast a board's electronics, and the clutch of a motor that is simply switched on, let a drum
+gather speed, in radian/second squared; chosen, a wash's 48 turns within half a second, a full spin
+within ten to thirty."""
+CHURNS_NM, BELOW_DRUM_L = 7e-4, 8.0
+"""What a litre of water around a drum holds it back with, in newton metre by the square of its
+speed in radian/second, and how many litres lie below the drum; chosen, so that a full tub holds
+any motor under two turns a second."""
+STANDS_RPM, HUMS_BELOW_NM = 2.0, 0.3
+"""A motor hums that stands, takes current, and gives less than so much torque; chosen."""
 HUMS_FROM_A = 0.3
 """Ampere from which a motor that stands is heard; chosen."""
 PROTECTOR_CLOSES_K = 40.0
@@ -25,6 +46,7 @@ def turning_of(v: Values, kind: str) -> Turning:
     return Turning(
         inertia=v.drum_inertia + v.load_kg * 0.6 * v.drum_radius_m**2,
         steady_nm=v.bearing_nm + v.motor_obstructed_nm + 1.2 * max(0.0, v.motor_rough_share - 0.3),
+        carried_nm=carried_nm(v),
         lift_nm=(
             0.22 * v.load_kg * 9.81 * v.drum_radius_m
             if kind not in TOP_LOADERS
@@ -45,7 +67,7 @@ def drum(m: Works) -> None:
     volts = m.volts_at("motor", True) if asked else 0.0
     _shift(m)
     if not asked and now.drum_rpm < 0.1:
-        now.drum_rpm = 0.0
+        now.drum_rpm = now.motor_rpm = 0.0
         _warm_motor(m, 0.0)
         if m.board.meant_rpm:
             m.seen.add("turn_asked", m.board.meant_rpm)
@@ -56,18 +78,22 @@ def drum(m: Works) -> None:
     given = 0.0
     torque = NO_TORQUE
     if volts and not now.protector_open:
-        torque = m.drive.gives(v, volts, v.hertz, rad_s)
-        given = _through(m, torque.nm)
-        _notice_motor(m, torque, asked)
+        torque = m.drive.gives(v, volts, v.hertz, now.motor_rpm * RAD_S / v.belt_ratio)
+        given = _through(m, min(torque.nm, m.turning.carried_nm))
+        _notice_motor(m, torque)
     target = _wanted_rad_s(m, asked)
-    wanted = (target - rad_s) / STEP_S * inertia + drag
+    most = CLUTCH_RAD_S2 if m.kind == "TG" else SOFT_RAD_S2
+    wanted = min((target - rad_s) / STEP_S, most) * inertia + drag
     if v.lock_contact_ohm > 1e3 and m.kind == "TG":
         given = 0.0
     nm = min(given, wanted) if wanted > 0 else 0.0
+    slips = torque.nm > m.turning.carried_nm and wanted > given
+    motor_rad_s = target if slips else rad_s
     heat_w = 0.0
     if torque.ampere:
-        used = nm if rad_s > STANDS_RAD_S else torque.nm
-        drawn = m.drive.draws(v, volts, used, rad_s, torque)
+        stalls = motor_rad_s < STANDS_RAD_S and not slips
+        used = (torque.nm if stalls else nm) + IDLE_NM * v.belt_ratio
+        drawn = m.drive.draws(v, volts, used, motor_rad_s, torque)
         m.flows("motor", drawn.ampere, drawn.watts)
         heat_w = drawn.heat_w
     _warm_motor(m, heat_w)
@@ -75,7 +101,30 @@ def drum(m: Works) -> None:
     before = now.drum_rpm
     rad_s = max(0.0, rad_s + (nm - drag - stop) / inertia * STEP_S)
     now.drum_rpm = min(rad_s, max(target, rad_s - 1e-9)) / RAD_S
+    _follow_drum(m, target if slips else None)
     _notice_drum(m, asked, before)
+
+
+def _follow_drum(m: Works, runs_away_rad_s: float | None) -> None:
+    """Let the motor turn with the drum; where its belt slips it runs at the speed that is asked of
+    it instead, and where the belt is off and nothing drives it, it stands. What slips squeals and
+    heats by its power."""
+    v, now, seen = m.v, m.now, m.seen
+    seen.add("drum_turned", now.drum_rpm)
+    if runs_away_rad_s is None:
+        grips = m.turning.carried_nm > 0
+        now.motor_rpm = now.drum_rpm * v.belt_ratio if grips else 0.0
+        seen.add("motor_turned", now.drum_rpm)
+        return
+    now.motor_rpm = runs_away_rad_s / RAD_S * v.belt_ratio
+    lags = max(0.0, runs_away_rad_s - now.drum_rpm * RAD_S)
+    watts = m.turning.carried_nm * lags
+    seen.add("motor_turned", runs_away_rad_s / RAD_S)
+    if watts > 1:
+        seen.most("squeal_db", SQUEALS_DB + 10 * log10(watts))
+    seen.add("slipped_j", watts * STEP_S)
+    if seen.get("slipped_j") > SMELLS_FROM_J:
+        seen.most("smell_share", SMELL_OF_BELT)
 
 
 def _wanted_rad_s(m: Works, asked: float) -> float:
@@ -92,6 +141,7 @@ def _drag_nm(m: Works, rad_s: float, asked: float) -> float:
     now, own = m.now, m.turning
     lift = own.lift_nm if rad_s < 8 else 0.2
     water = 0.02 * now.tub_l if rad_s < 12 else 0.0
+    water += CHURNS_NM * max(0.0, now.tub_l - BELOW_DRUM_L) * rad_s * rad_s
     suds = SUDS_NM * m.suds_share if rad_s > 20 else 0.0
     plate = m.v.brake_drag_nm if asked else 0.0
     return (
@@ -150,19 +200,12 @@ def _warm_motor(m: Works, heat_w: float) -> None:
         now.protector_open = False
 
 
-def _notice_motor(m: Works, torque: Torque, asked: float) -> None:
+def _notice_motor(m: Works, torque: Torque) -> None:
     v, seen, now, nm = m.v, m.seen, m.now, torque.nm
     bad_brushes = v.brush_spark_share > 0.8 and v.brush_ohm < 1e3
     if m.kind in ("FB", "WD") and (v.commutator_share < 0.5 or bad_brushes):
         seen.most("smell_share", 0.6)
-    slack = v.belt_friction < 0.25 and v.belt_n > 0 and m.kind not in ("FD", "TD")
-    if slack and now.drum_rpm < 0.6 * asked:
-        seen.most("squeal_db", 72)
-        seen.add("slip_s", STEP_S)
-        if seen.get("slip_s") > 20:
-            seen.most("smell_share", 0.7)
-    stands = nm < 0.3 and (v.belt_n > 0 or m.kind in ("FD", "TD"))
-    if now.drum_rpm < 2 and stands and torque.ampere > HUMS_FROM_A:
+    if now.motor_rpm < STANDS_RPM and nm < HUMS_BELOW_NM and torque.ampere > HUMS_FROM_A:
         seen.add("motor_hum_s", STEP_S)
 
 

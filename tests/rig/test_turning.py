@@ -1,0 +1,75 @@
+"""The motor's own speed, the belt between, and the heat of its windings."""
+
+import pytest
+from tests.rig.test_machine import ran
+
+from bottega.rig.drives import carried_nm
+from bottega.rig.machine import machine_of
+from bottega.rig.specimen import sound_values
+
+
+def test_a_motor_without_its_belt_runs_to_the_end_of_the_programme_over_a_still_drum(f7):
+    """Its tacho sits on its own shaft: the board sees good pulses."""
+    machine = ran(f7, {"belt_off": 1.0})
+    assert machine.board.stopped is None
+    assert machine.board.codes == []
+    assert machine.seen.get("spin_rpm") == 0
+    assert machine.seen.get("heat_to_c") > machine.seen.get("heat_from_c")
+
+
+def test_a_motor_that_turns_nothing_takes_its_idle_current(f7):
+    """0.02 N m at its shaft: √(0.02 / 0.038) = 0.73 A."""
+    machine = machine_of(f7, "1", {"belt_off": 1.0})
+    machine.v.motor_k = 0.038
+    taken = []
+    machine.telemetry = lambda one: taken.append(one.now.taken.get("motor", (0, 0))[0])
+    machine.run("turn")
+    assert max(taken) == pytest.approx(0.725, abs=0.01)
+
+
+def test_a_belt_that_slips_lets_the_motor_run_ahead(f7):
+    sound, slips = ran(f7, {}), ran(f7, {"belt_slipping": 1.0})
+    ahead = [one.seen.get("motor_turned") - one.seen.get("drum_turned") for one in (sound, slips)]
+    assert ahead[0] == pytest.approx(0)
+    assert ahead[1] > 1000
+    assert slips.seen.get("squeal_db") > 60
+    assert sound.seen.get("squeal_db") == 0
+
+
+def test_a_common_shaft_carries_everything(shelf):
+    assert carried_nm(sound_values(shelf.machine("FD"), "1")) == float("inf")
+    assert carried_nm(sound_values(shelf.machine("FB"), "1")) < 40
+
+
+def test_worn_bearings_are_seen_at_the_plug(f7):
+    """The drag of 2 N m more at 125.7 rad/s is 250 W more."""
+    watts = []
+    for nm in (0.25, 2.25):
+        machine = machine_of(f7, "1")
+        machine.v.bearing_nm = nm
+        machine._follow()
+        at_speed = []
+        machine.telemetry = lambda one, at=at_speed: (
+            at.append(one.now.taken["motor"][1]) if one.now.drum_rpm > 1195 else None
+        )
+        machine.run("spin")
+        watts.append(sorted(at_speed)[len(at_speed) // 2])
+    assert watts[1] - watts[0] == pytest.approx(2.0 * 125.7, rel=0.15)
+
+
+def test_a_protector_opens_by_heat_and_closes_when_the_windings_have_cooled(f7):
+    machine = machine_of(f7, "1", {"protector_trips": 1.0})
+    machine.let_act(frozenset({"protector_trips"}))
+    machine.now.motor_c = machine.v.protector_opens_c - 0.01
+    machine.run("short", most_s=600)
+    assert machine.seen.get("protector_opened")
+    assert machine.now.protector_open
+    machine.wait(3 * 3600)
+    assert machine.now.motor_c < machine.v.protector_opens_c
+
+
+def test_standing_does_not_warm_a_motor(f7):
+    machine = machine_of(f7, "1")
+    machine.wait(3600)
+    assert machine.now.motor_c == pytest.approx(machine.v.room_c, abs=1)
+    assert not machine.now.protector_open
