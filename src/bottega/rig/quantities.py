@@ -81,7 +81,6 @@ def still(machine: Machine) -> dict[str, float]:
         "balance_ohm": 0.1 if v.balance_switch_held > 0.5 else 1e9,
         "air_sensor_ratio": 1 + v.air_sensor_off_k * 0.037,
         "air_read_off_k": v.air_sensor_off_k + (50.0 if v.air_plug_ohm > 5000 else 0.0),
-        "coast_s": 0.5 * v.drum_inertia * 65 / max(v.brake_nm + v.bearing_nm, 0.1),
         "insulation_ohm": 1
         / (sum(1 / v[f"{load}_earth_ohm"] for load in loads()) + 1 / v.filter_earth_ohm),
         "motor_start_a": _start_a(machine),
@@ -261,6 +260,7 @@ def _draining(machine: Machine) -> dict[str, float]:
 def _spinning(machine: Machine) -> dict[str, float]:
     seen = machine.seen
     return {
+        "coast_s": seen.get("coast_s"),
         "spin_share": seen.get("spin_rpm") / spin_rpm(machine.specimen.machine),
         "roar_db": seen.get("roar_db"),
         "shake_share": seen.get("shake_share"),

@@ -61,6 +61,10 @@ class Now:
     """How warm the motor's windings are, in °C."""
     protector_open: bool = False
     """Whether the motor's protector has opened, and not cooled yet."""
+    coasts: bool = False
+    """Whether the drum runs on from a spin."""
+    hose_l: float = 0.0
+    """Litres in the outlet hose that run back once the pump stops."""
     in_spin: bool = False
     """Whether the shifter stands at spin, on machines that have one."""
     tripped: bool = False

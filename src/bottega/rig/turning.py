@@ -9,6 +9,8 @@ from bottega.rig.state import STEP_S, Turning
 from bottega.rig.values import Values
 from bottega.rig.works import Works
 
+DIRECT_KINDS = frozenset({"FD", "TD"})
+"""Kinds whose motor sits on the drum's own shaft."""
 NO_TORQUE = Torque(0.0, 0.0)
 STANDS_RAD_S = 0.2
 """Below this a drum stands, and its motor draws what it does at rest; chosen."""
@@ -29,7 +31,9 @@ CHURNS_NM, BELOW_DRUM_L = 7e-4, 8.0
 """What a litre of water around a drum holds it back with, in newton metre by the square of its
 speed in radian/second, and how many litres lie below the drum; chosen, so that a full tub holds
 any motor under two turns a second."""
-STANDS_RPM, HUMS_BELOW_NM = 2.0, 0.3
+COASTS_FROM_RPM = 300.0
+"""Speed from which running on is a coasting that can be timed; chosen."""
+MOTOR_STANDS_RPM, HUMS_BELOW_NM = 2.0, 0.3
 """A motor hums that stands, takes current, and gives less than so much torque; chosen."""
 HUMS_FROM_A = 0.3
 """Ampere from which a motor that stands is heard; chosen."""
@@ -45,7 +49,10 @@ def turning_of(v: Values, kind: str) -> Turning:
     """Return what stays the same of a drum of these values."""
     return Turning(
         inertia=v.drum_inertia + v.load_kg * 0.6 * v.drum_radius_m**2,
-        steady_nm=v.bearing_nm + v.motor_obstructed_nm + 1.2 * max(0.0, v.motor_rough_share - 0.3),
+        steady_nm=v.bearing_nm
+        + (v.belt_drag_nm if kind not in DIRECT_KINDS and v.belt_n > 0 else 0.0)
+        + v.motor_obstructed_nm
+        + 1.2 * max(0.0, v.motor_rough_share - 0.3),
         carried_nm=carried_nm(v),
         lift_nm=(
             0.22 * v.load_kg * 9.81 * v.drum_radius_m
@@ -99,6 +106,7 @@ def drum(m: Works) -> None:
     _warm_motor(m, heat_w)
     stop = v.brake_nm if m.kind in TOP_LOADERS and not asked else 0.0
     before = now.drum_rpm
+    _notice_coasting(m, asked)
     rad_s = max(0.0, rad_s + (nm - drag - stop) / inertia * STEP_S)
     now.drum_rpm = min(rad_s, max(target, rad_s - 1e-9)) / RAD_S
     _follow_drum(m, target if slips else None)
@@ -125,6 +133,15 @@ def _follow_drum(m: Works, runs_away_rad_s: float | None) -> None:
     seen.add("slipped_j", watts * STEP_S)
     if seen.get("slipped_j") > SMELLS_FROM_J:
         seen.most("smell_share", SMELL_OF_BELT)
+
+
+def _notice_coasting(m: Works, asked: float) -> None:
+    """Count how long the drum runs on from a spin once nothing drives it."""
+    if asked:
+        m.seen.put("coast_s", 0.0)
+        m.now.coasts = m.now.drum_rpm > COASTS_FROM_RPM
+    elif m.now.coasts:
+        m.seen.add("coast_s", STEP_S)
 
 
 def _wanted_rad_s(m: Works, asked: float) -> float:
@@ -205,7 +222,7 @@ def _notice_motor(m: Works, torque: Torque) -> None:
     bad_brushes = v.brush_spark_share > 0.8 and v.brush_ohm < 1e3
     if m.kind in ("FB", "WD") and (v.commutator_share < 0.5 or bad_brushes):
         seen.most("smell_share", 0.6)
-    if now.motor_rpm < STANDS_RPM and nm < HUMS_BELOW_NM and torque.ampere > HUMS_FROM_A:
+    if now.motor_rpm < MOTOR_STANDS_RPM and nm < HUMS_BELOW_NM and torque.ampere > HUMS_FROM_A:
         seen.add("motor_hum_s", STEP_S)
 
 

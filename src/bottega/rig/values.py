@@ -56,6 +56,7 @@ class Values(ByName):
     screen_open_share: float
     screen_l_min_kpa: float
     valve_l_min_kpa: float
+    valve_opens_kpa: float
     valve_most_l_min: float
     cold_seat_open_share: float
     hot_seat_open_share: float
@@ -87,6 +88,7 @@ class Values(ByName):
     way_filter_l_min: float
     way_sump_l_min: float
     way_hose_l_min: float
+    hose_holds_l: float
     pump_head_m: float
     pump_open_l_min: float
     pump_emf_v: float
@@ -178,6 +180,7 @@ class Values(ByName):
     belt_wrap_rad: float
     pulley_m: float
     belt_ratio: float
+    belt_drag_nm: float
     belt_dust_g: float
     pulley_slack_mm: float
     pulley_runout_mm: float

@@ -41,7 +41,8 @@ def _inlet(m: Works) -> tuple[float, float]:
         volts = m.volts_at(load, asked)
         if volts:
             m.take(volts, load)
-        works = volts > PULLS_IN * v.rated_v and 1000 < v[load + "_coil_ohm"] < OPEN_OHM
+        pushed = v.tap_kpa > v.valve_opens_kpa
+        works = pushed and volts > PULLS_IN * v.rated_v and 1000 < v[load + "_coil_ohm"] < OPEN_OHM
         share = 1.0 if works else v[load + "_seat_open_share"]
         if works and load == "cold":
             m.seen.put("valve_hums", 1.0)
@@ -72,6 +73,7 @@ def water(m: Works) -> None:
     now.tub_l = warmth.litres
     now.height_m = m.tub.height_m(now.tub_l)
     now.out_l_min = _pumped(m) + _siphoned(m)
+    _run_back(m)
     if now.out_l_min:
         now.water_out_l += warmth.drain(now.out_l_min / 60 * STEP_S)
     _leak(m)
@@ -112,6 +114,17 @@ def _pumped(m: Works) -> float:
         if now.tub_l > 1.5:
             seen.add("drained_l", pump.l_min / 60 * STEP_S)
     return pump.l_min
+
+
+def _run_back(m: Works) -> None:
+    """Let what stands in the outlet hose run back into the tub once the pump has stopped."""
+    v, now = m.v, m.now
+    if now.out_l_min:
+        now.hose_l = min(v.hose_holds_l, now.hose_l + now.out_l_min / 60 * STEP_S)
+    elif now.hose_l:
+        now.water_out_l -= now.hose_l
+        m.warmth.pour(now.hose_l, m.warmth.water_c)
+        now.hose_l = 0.0
 
 
 def _siphoned(m: Works) -> float:

@@ -17,6 +17,8 @@ ROTOR_POLES = 2
 PLATE_NM, HUB_TEETH, SLIPS_BELOW = 3.0, 12, 0.7
 """What a hand on the plate has to give against a held basket, teeth of its hub, and below which
 share of its grip it slips over them; chosen."""
+BRAKED = frozenset({"TG", "TS", "SL"})
+"""Kinds whose basket a brake holds while nothing runs."""
 PUSHED_MM, PUSHED_S = 40.0, 2.5
 """How far a tub is pushed down, and how long it is watched; chosen."""
 LIFTED_MM, RIM_N_MM = 4.0, 60.0
@@ -80,7 +82,8 @@ def _rotor(at: Stand) -> FeltCurve:
 
 def _drum(at: Stand) -> FeltCurve:
     v = at.machine.v
-    drag = v.bearing_nm + (0.4 if v.gap_cloth_mm > 8 else 0.0)
+    drag = at.machine.turning.steady_nm + (0.4 if v.gap_cloth_mm > 8 else 0.0)
+    drag += v.brake_nm if at.machine.kind in BRAKED else 0.0
     grain = 0.5 * v.bearing_nm * min(1.0, v.bearing_spall_mm) + 0.05 * v.gap_metal_mm
     tick = 0.15 * (v.lifter_object_g > 1)
     nm = (
