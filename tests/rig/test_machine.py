@@ -149,7 +149,9 @@ def test_a_shorter_step_shows_the_same(f7, monkeypatch, fault):
 
 
 def test_water_that_stands_still_is_still_felt_when_it_moves_again(f7):
+    """Without laundry, which would drink of it."""
     machine = machine_of(f7, "still")
+    machine.v.load_kg = 0.0
     machine.warmth.pour(12.0, 15.0)
     machine.wait(60)
     assert machine.now.sensed_pa > 500

@@ -17,6 +17,9 @@ class Warmth:
         self.water_c = v.room_c
         self.element_c = v.room_c
         self.litres = 0.0
+        """All the water, that in the laundry with it."""
+        self.held_l = 0.0
+        """Of that, what the laundry holds."""
         self.cut_out = False
         self.steamed_l = 0.0
         self.put_in = self.carried_in = self.carried_out = self.lost = 0.0
@@ -28,6 +31,16 @@ class Warmth:
         water = WATER_J * self.litres + v.tub_heat_j_k
         return water * (self.water_c - v.room_c) + v.element_heat_j_k * (self.element_c - v.room_c)
 
+    @property
+    def store_j_k(self) -> float:
+        """Return what the water with the tub takes to grow a kelvin warmer, in joule."""
+        return WATER_J * self.litres + self.v.tub_heat_j_k
+
+    @property
+    def free_l(self) -> float:
+        """Return the water that stands in the tub, in litre."""
+        return max(0.0, self.litres - self.held_l)
+
     def pour(self, litres: float, at_c: float) -> None:
         """Add water of a temperature; mixing keeps the heat."""
         v, before = self.v, WATER_J * self.litres + self.v.tub_heat_j_k
@@ -38,7 +51,7 @@ class Warmth:
 
     def drain(self, litres: float) -> float:
         """Take water away at its temperature; return how much there was to take, in litre."""
-        taken = min(litres, self.litres)
+        taken = min(litres, self.free_l)
         self.litres -= taken
         self.carried_out += WATER_J * taken * (self.water_c - self.v.room_c)
         return taken
@@ -51,7 +64,7 @@ class Warmth:
         if self.element_c > v.cut_out_opens_c:
             self.cut_out = True
         watts = 0.0 if self.cut_out or v.cut_out_ohm > 100 else watts
-        wet = self.litres > v.element_covered_l
+        wet = self.free_l > v.element_covered_l
         resist = v.film_k_w + v.scale_k_w if wet else v.dry_k_w
         across = (self.element_c - self.water_c) / resist * seconds
         across = (
@@ -63,10 +76,9 @@ class Warmth:
         self.put_in += watts * seconds
         self.lost += cooling
         self.element_c += (watts * seconds - across) / v.element_heat_j_k
-        store = WATER_J * self.litres + v.tub_heat_j_k
-        self.water_c += (across - cooling) / store
+        self.water_c += (across - cooling) / self.store_j_k
         if self.water_c > BOILS_C:
-            self._boil((self.water_c - BOILS_C) * store)
+            self._boil((self.water_c - BOILS_C) * self.store_j_k)
         return watts
 
     def _boil(self, joule: float) -> None:

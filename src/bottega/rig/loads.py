@@ -13,6 +13,8 @@ PTC_KNEE_C, PTC_PER_K = 95.0, 0.12
 its resistance grows a kelvin from there (e to the power of it); IEC 60738-1, by shape."""
 HOOK_REACHES_MM, BOLT_REACHES_MM = 3.0, 4.0
 """How far hook and bolt may be off and still meet; chosen."""
+FILM_LAG_S = 12.0
+"""By how much the water's warming lags behind the element's, in second."""
 STUCK = 0.5
 """From this share on something is stuck; chosen."""
 HEATER_SHORTED_OHM = 300.0
@@ -48,7 +50,7 @@ def lock(m: Works) -> None:
 
 def heat(m: Works) -> None:
     """Heat the water for a step, and note what there is to notice of it."""
-    volts = m.volts_at("element", m.asks.element)
+    volts, before_c = m.volts_at("element", m.asks.element), m.warmth.water_c
     watts = 0.0
     if volts:
         coil = m.v.element_coil_ohm + m.v.cut_out_ohm
@@ -63,6 +65,9 @@ def heat(m: Works) -> None:
     if m.asks.element:
         m.seen.add("heat_asked_s", STEP_S)
         m.seen.add("heat_given_j", watts * STEP_S)
+        if m.seen.get("heat_asked_s") > FILM_LAG_S and not m.now.in_l_min:
+            m.seen.add("warmed_k", m.warmth.water_c - before_c)
+            m.seen.add("warmed_s_by_j_k", STEP_S / m.warmth.store_j_k)
         if "heat_from_c" not in m.seen.figures:
             m.seen.put("heat_from_c", m.warmth.water_c)
         if watts:

@@ -4,7 +4,6 @@ and what a run showed."""
 from bottega.core.library.machine_type import MachineType
 from bottega.core.measure.thermistor import thermistor_ohm
 from bottega.rig.body import damping_ratio, swing_ratio
-from bottega.rig.heat import WATER_J
 from bottega.rig.machine import Machine
 from bottega.rig.parameters import PLACES, loads, parameters
 from bottega.rig.programmes import COLD_C, spin_rpm, wash_litres
@@ -21,8 +20,6 @@ OVERLOAD = 1000.0
 """What a ratio counts as where one of its readings is an open circuit."""
 RACES_S = 2.5
 """How long it has to race to be seen to, in second; chosen."""
-FILM_LAG_S = 12.0
-"""By how much the water's warming lags behind the element's, in second."""
 ALWAYS_SHARE = 0.6
 """From this share of the fastest dripping on, what drips at rest drips always; chosen."""
 LEAST_HEAT_S = 60.0
@@ -287,16 +284,13 @@ def _length_share(found: dict[str, float], misread: float) -> float:
 
 
 def _heat_share(machine: Machine) -> float:
-    """Return how fast it warmed over what its plate would give; nought where it was not even
-    switched on."""
-    seen, v = machine.seen, machine.v
-    asked = seen.get("heat_asked_s")
-    if asked < LEAST_HEAT_S:
+    """Return how fast the water warmed over what its plate would give, while no water came in;
+    nought where it was not even switched on."""
+    seen = machine.seen
+    if seen.get("heat_asked_s") < LEAST_HEAT_S or not seen.get("warmed_s_by_j_k"):
         return 0.0
-    watts = v.rated_v**2 / machine.specimen.sound.element_coil_ohm
-    store = WATER_J * max(seen.get("most_l"), 5) + v.tub_heat_j_k
-    expected = watts * (asked - FILM_LAG_S) / store
-    return (seen.get("heat_to_c") - seen.get("heat_from_c")) / max(expected, 0.3)
+    watts = machine.v.rated_v**2 / machine.specimen.sound.element_coil_ohm
+    return max(0.0, seen.get("warmed_k") / (watts * seen.get("warmed_s_by_j_k")))
 
 
 def _over_k(machine: Machine) -> float:

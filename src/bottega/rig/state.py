@@ -107,11 +107,13 @@ class Seen:
 @dataclass(frozen=True, slots=True)
 class Turning:
     """What stays the same of a turning drum while its values do: inertia in kilogram square
-    metre, what always holds it back, what its belt carries and what lifting the load takes in
-    newton metre, and how loud it knocks in the wash, in decibel."""
+    metre, what always holds it back, what its belt carries in newton metre, what lifting a
+    kilogram of laundry takes, what a kilogram adds to the inertia, and how loud it knocks in the
+    wash, in decibel."""
 
     inertia: float
     steady_nm: float
     carried_nm: float
-    lift_nm: float
+    lift_nm_kg: float
+    load_m2: float
     knock_db: float

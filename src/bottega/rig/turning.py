@@ -11,6 +11,12 @@ from bottega.rig.works import Works
 
 DIRECT_KINDS = frozenset({"FD", "TD"})
 """Kinds whose motor sits on the drum's own shaft."""
+G = 9.81
+LIFTED_SHARE, LOAD_SHARE = 0.22, 0.6
+"""Of the laundry's weight times the drum's radius, what lifting it takes on average, and of its
+mass times the radius squared what it adds to the inertia; chosen, it fills a segment."""
+STROKES_NM = 0.9
+"""What a top loader's laundry holds its plate back with, by the root of its weight; chosen."""
 NO_TORQUE = Torque(0.0, 0.0)
 STANDS_RAD_S = 0.2
 """Below this a drum stands, and its motor draws what it does at rest; chosen."""
@@ -48,17 +54,16 @@ most motors give at full spin."""
 def turning_of(v: Values, kind: str) -> Turning:
     """Return what stays the same of a drum of these values."""
     return Turning(
-        inertia=v.drum_inertia + v.load_kg * 0.6 * v.drum_radius_m**2,
+        inertia=v.drum_inertia + v.load_kg * LOAD_SHARE * v.drum_radius_m**2,
         steady_nm=v.bearing_nm
         + (v.belt_drag_nm if kind not in DIRECT_KINDS and v.belt_n > 0 else 0.0)
         + v.motor_obstructed_nm
         + 1.2 * max(0.0, v.motor_rough_share - 0.3),
         carried_nm=carried_nm(v),
-        lift_nm=(
-            0.22 * v.load_kg * 9.81 * v.drum_radius_m
-            if kind not in TOP_LOADERS
-            else 0.9 * v.load_kg**0.5
-        ),
+        lift_nm_kg=LIFTED_SHARE * G * v.drum_radius_m
+        if kind not in TOP_LOADERS
+        else STROKES_NM / max(v.load_kg, 0.5) ** 0.5,
+        load_m2=LOAD_SHARE * v.drum_radius_m**2,
         knock_db=_knock_db(v),
     )
 
@@ -80,7 +85,7 @@ def drum(m: Works) -> None:
             m.seen.add("turn_asked", m.board.meant_rpm)
         return
     rad_s = now.drum_rpm * RAD_S
-    inertia = m.turning.inertia
+    inertia = m.turning.inertia + m.turning.load_m2 * m.warmth.held_l
     drag = _drag_nm(m, rad_s, asked)
     given = 0.0
     torque = NO_TORQUE
@@ -156,7 +161,7 @@ def _drag_nm(m: Works, rad_s: float, asked: float) -> float:
     """Return what holds the drum back, in newton metre: bearings, water, load to be lifted,
     suds, wind."""
     now, own = m.now, m.turning
-    lift = own.lift_nm if rad_s < 8 else 0.2
+    lift = own.lift_nm_kg * (m.v.load_kg + m.warmth.held_l) if rad_s < 8 else 0.2
     water = 0.02 * now.tub_l if rad_s < 12 else 0.0
     water += CHURNS_NM * max(0.0, now.tub_l - BELOW_DRUM_L) * rad_s * rad_s
     suds = SUDS_NM * m.suds_share if rad_s > 20 else 0.0

@@ -1,6 +1,7 @@
 """Water through the machine, a step at a time: in by the valves, out by pump and siphon, out
 where it should not."""
 
+from bottega.rig.laundry import soak
 from bottega.rig.programmes import TOP_LOADERS
 from bottega.rig.pump import pumping
 from bottega.rig.state import OPEN_OHM, STEP_S
@@ -68,22 +69,23 @@ def water(m: Works) -> None:
         warmth.pour(litres - spilt, at_c)
         if m.asks.cold:
             m.seen.add("filled_l", litres)
-    elif m.tight and not m.asks.pump and warmth.litres == m.still_l:
+    elif m.tight and not m.asks.pump and warmth.free_l == m.still_l:
         return
-    now.tub_l = warmth.litres
+    soaked = soak(m)
+    now.tub_l = warmth.free_l
     now.height_m = m.tub.height_m(now.tub_l)
     now.out_l_min = _pumped(m) + _siphoned(m)
     _run_back(m)
     if now.out_l_min:
         now.water_out_l += warmth.drain(now.out_l_min / 60 * STEP_S)
     _leak(m)
-    over = warmth.litres - v.spills_l
+    over = warmth.free_l - v.spills_l
     if over > 0:
         _drop(m, warmth.drain(over), "opening" if m.kind not in TOP_LOADERS else "sides")
-    now.tub_l = warmth.litres
+    now.tub_l = warmth.free_l
     m.seen.most("most_l", now.tub_l)
     settled = _sense(m)
-    m.still_l = now.tub_l if settled and not now.out_l_min else -1.0
+    m.still_l = now.tub_l if settled and soaked and not now.out_l_min else -1.0
 
 
 def rattle_db(v: Values) -> float:

@@ -127,7 +127,7 @@ def _wait(at: Stand, value: str) -> None:
 
 
 def _bail(at: Stand, value: str) -> None:
-    litres = at.machine.warmth.drain(at.machine.warmth.litres)
+    litres = at.machine.warmth.drain(at.machine.warmth.free_l)
     at.machine.now.water_out_l += litres
     at.machine.step()
     at.say(f"{litres:.1f} litres bailed out, {at.machine.warmth.water_c:.0f} °C")

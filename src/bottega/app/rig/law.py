@@ -40,7 +40,7 @@ def state_of(at: Stand) -> MachineState:
         at.hands,
         power="on" if at.machine.plugged else "off",
         taps="open" if at.machine.tap_open else "shut",
-        water="in" if at.machine.warmth.litres > MOST_SPILT_L else "out",
+        water="in" if at.machine.warmth.free_l > MOST_SPILT_L else "out",
         door="shut" if at.front.shut else "open",
     )
 

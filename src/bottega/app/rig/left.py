@@ -29,6 +29,7 @@ class Heat(BaseModel):
     carried_out: float
     lost: float
     steamed_l: float = 0.0
+    held_l: float = 0.0
 
 
 class LeftStand(BaseModel):
