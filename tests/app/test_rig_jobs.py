@@ -22,7 +22,7 @@ from bottega.store.rigs import RigTicket
 MOST = 26
 CASES = {
     "houseboat": ("nembrio-f7", "rotor_slips", 0.9, "measure_pump_coil"),
-    "cold wash": ("nembrio-f7", "board_heater_output_dead", 0.8, "measure_element"),
+    "no heat": ("nembrio-f7", "board_heater_output_dead", 0.8, "measure_element"),
     "never stops filling": ("nembrio-f7", "valve_stuck_open", 0.9, "measure_cold_coil"),
     "siphon": ("nembrio-f7", "siphon", 0.9, "drain_pump_wires"),
     "no spin": ("nembrio-f7", "belt_off", 0.9, "measure_windings"),

@@ -18,6 +18,7 @@ from bottega.rig.specimen import Specimen
 from bottega.rig.state import OPEN_OHM, STEP_S, Asks, Now, Seen
 from bottega.rig.timer import Timer
 from bottega.rig.turning import drum, turning_of
+from bottega.rig.values import Values
 from bottega.rig.water import trapped_pa, tub_of
 from bottega.rig.wet import most_inlet, water
 
@@ -27,6 +28,8 @@ below what valves and pumps need."""
 ALIVE_V = 4.5
 """Least low voltage a board works with."""
 NANO, RATED_HERTZ = 1e-9, 50.0
+EMPTY_KGM = 0.01
+"""Unbalance of an empty drum, in kilogram metre; chosen, ten grams at its rim and the lifters'."""
 SUDS_FROM_G, SUDS_FULL_G = 110.0, 130.0
 FED_BY_LOCK = frozenset({"element", "motor", "drying"})
 """Loads that a front loader feeds through its lock's contact: a door that can be opened turns and
@@ -40,11 +43,13 @@ class Machine:
     """One specimen while some of its faults act. ``v`` are its values now, ``now`` how it
     stands, ``seen`` what there was to notice; step it, or run a programme."""
 
-    def __init__(self, specimen: Specimen, acting: frozenset[str]) -> None:
+    def __init__(self, specimen: Specimen, acting: frozenset[str], *, empty: bool = False) -> None:
+        """Set a machine up; ``empty`` without laundry, as one that is worked on."""
         self.specimen = specimen
         self.kind = specimen.machine.archetype
         self.acting = acting
-        self.v = specimen.values(self.acting)
+        self.empty = empty
+        self.v = self._values()
         self.plugged, self.tap_open, self.door_shut = True, True, True
         self.asks, self.now, self.seen = Asks(), Now(), Seen()
         self.board = board_of(self.kind)((), self.kind, self.asks, self.seen)
@@ -90,10 +95,14 @@ class Machine:
         self.shake: dict[int, float] = {}
         """By speed, how hard it pulls at the feet, found once."""
 
+    def _values(self) -> Values:
+        values = self.specimen.values(self.acting)
+        return values.but(load_kg=0.0, unbalance_kgm=EMPTY_KGM) if self.empty else values
+
     def let_act(self, acting: frozenset[str]) -> None:
         """Let exactly these of its faults act from now on; how it stands does not change."""
         self.acting = acting
-        self.v.update(self.specimen.values(acting))
+        self.v.update(self._values())
         self._follow()
 
     @property

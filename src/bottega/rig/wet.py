@@ -69,7 +69,7 @@ def water(m: Works) -> None:
         warmth.pour(litres - spilt, at_c)
         if m.asks.cold:
             m.seen.add("filled_l", litres)
-    elif m.tight and not m.asks.pump and warmth.free_l == m.still_l:
+    elif m.tight and not m.asks.pump and not now.hose_l and warmth.free_l == m.still_l:
         return
     soaked = soak(m)
     now.tub_l = warmth.free_l
@@ -196,8 +196,9 @@ def _sense(m: Works) -> bool:
         now.air = max(0.0, now.air - v.tube_leak_per_s * STEP_S * (pascal / 1000) * 0.3)
         pascal = now.air * trapped_pa(above, v.chamber_ml * 1e-6, v.chamber_mm2 * 1e-6, now.air)
     off = pascal - v.tube_water_mm * 9.79 - now.sensed_pa
-    now.sensed_pa += off * min(1.0, STEP_S / v.chamber_lag_s)
-    return abs(off) < SETTLED_PA and v.tube_leak_per_s <= 0
+    there = abs(off) < SETTLED_PA
+    now.sensed_pa += off if there else off * min(1.0, STEP_S / v.chamber_lag_s)
+    return there and v.tube_leak_per_s <= 0
 
 
 def condenser_l_min(m: Works) -> float:

@@ -69,7 +69,7 @@ class Stand:
     def __post_init__(self) -> None:
         self.bench = Bench(self.specimen, self.ticket.seed)
         self.front = Front(way_in(self.machine_type.panel))
-        self.machine = Machine(self.specimen, self.specimen.acting("stand:0"))
+        self.machine = Machine(self.specimen, self.specimen.acting("stand:0"), empty=True)
         self.machine.telemetry = self._note
         self.machine.step()
 
