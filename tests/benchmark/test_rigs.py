@@ -2,6 +2,9 @@
 
 from bottega.benchmark.rigs import balances, bench_rig, rig_rows
 
+UNREAD = 75
+"""Values that no physics reads yet; there shall be none."""
+
 
 def test_heat_and_water_are_kept_within_a_hundredth():
     heat, water = balances(3)
@@ -14,4 +17,6 @@ def test_the_rigs_table_names_every_goal(monkeypatch):
     bench = bench_rig(1, 0, lambda line: None)
     assert bench.faults_injectable >= 120
     assert bench.checks - bench.checks_with_recipe <= 8
-    assert len(rig_rows(bench)[1]) == 5
+    assert bench.watts_over_va == 0
+    assert bench.unread_parameters <= UNREAD
+    assert len(rig_rows(bench)[1]) == 7

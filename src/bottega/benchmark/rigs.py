@@ -1,18 +1,27 @@
 """How fast the rig runs, how well it keeps heat and water, how much of the library it can show."""
 
+import ast
 from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
 from os import cpu_count
+from pathlib import Path
 from time import perf_counter
 
 from pydantic import BaseModel
 
 from bottega.benchmark.policy import ready, workshop
+from bottega.rig import machine as machine_module
 from bottega.rig.faults import injectable
 from bottega.rig.machine import Machine, machine_of
+from bottega.rig.parameters import loads
 from bottega.rig.programmes import SHORT, programmes_of
+from bottega.rig.values import Values
 
 TIMED = ("nembrio-f7", "cottons_60")
+PHYSICS = Path(machine_module.__file__).parent
+ONLY_TOLD = ("quantities", "asking", "values", "specimen", "memory")
+"""Modules that tell of a machine and make nothing of it happen."""
+ROUNDING_W = 1e-6
 TIMED_S = 3600.0
 """The wash that is timed: its sheet, its programme, an hour of it."""
 
@@ -35,6 +44,10 @@ class RigBench(BaseModel):
     sim_minutes_per_s: float
     energy_balance_error: float
     water_balance_error: float
+    watts_over_va: int
+    """Steps of sound machines in which more watts than volts times amperes flowed."""
+    unread_parameters: int
+    """Values that no physics reads: what only looks, hands and recipes speak of."""
     faults_injectable: int
     faults: int
     checks_with_recipe: int
@@ -50,6 +63,8 @@ def bench_rig(seed: int, specimens: int, say: Callable[[str], None]) -> RigBench
     speed = max(_timed(seed + n) for n in range(3))
     say("heat and water")
     energy, water = balances(seed)
+    say("watts against volts and amperes")
+    over = sum(watts_over_va(seed, sheet) for sheet in shelf.sheets)
     machines = [shelf.machine(name) for name in shelf.archetypes]
     faults = {fault for machine in machines for fault in machine.faults}
     checks = {check.id: check for machine in machines for check in machine.checks.values()}
@@ -59,6 +74,8 @@ def bench_rig(seed: int, specimens: int, say: Callable[[str], None]) -> RigBench
         sim_minutes_per_s=round(speed, 1),
         energy_balance_error=energy,
         water_balance_error=water,
+        watts_over_va=over,
+        unread_parameters=len(unread()),
         faults_injectable=len(injectable(dict.fromkeys(faults))),
         faults=len(faults),
         checks_with_recipe=len(told),
@@ -86,6 +103,38 @@ def balances(seed: int) -> tuple[float, float]:
         worst_heat = max(worst_heat, heat_error(machine))
         worst_water = max(worst_water, water_error(machine))
     return worst_heat, worst_water
+
+
+def watts_over_va(seed: int, sheet: str) -> int:
+    """Return in how many steps of a programme a sound machine took more watts than volts times
+    amperes."""
+    shelf = workshop().shelf
+    machine = machine_of(shelf.machine(shelf.sheet(sheet).archetype, sheet), f"power:{seed}")
+    over = 0
+
+    def look(one: Machine) -> None:
+        nonlocal over
+        over += one.now.watts > one.now.volts * one.now.ampere + ROUNDING_W
+
+    machine.telemetry = look
+    machine.run(SHORT)
+    return over
+
+
+def unread() -> set[str]:
+    """Return the values that no module of the physics reads by name. Those of loads and joints,
+    whose names are put together, count as read."""
+    read: set[str] = set()
+    for path in sorted(PHYSICS.glob("*.py")):
+        if path.stem not in ONLY_TOLD:
+            tree = ast.parse(path.read_text(encoding="utf-8"))
+            read |= {node.attr for node in ast.walk(tree) if isinstance(node, ast.Attribute)}
+    together = tuple(f"{load}_" for load in loads())
+    return {
+        name
+        for name in Values.__dataclass_fields__
+        if name not in read and not name.startswith(together) and not name.endswith("_mm2")
+    }
 
 
 def heat_error(machine: Machine) -> float:
@@ -149,6 +198,8 @@ def rig_rows(bench: RigBench) -> tuple[list[str], list[list[str]]]:
         ["simulated minutes a second", f"{bench.sim_minutes_per_s:.0f}", ">= 30"],
         ["heat missing, share", f"{bench.energy_balance_error:.1e}", "<= 1 %"],
         ["water missing, share", f"{bench.water_balance_error:.1e}", "<= 1 %"],
+        ["steps with more watts than volts times amperes", str(bench.watts_over_va), "0"],
+        ["values no physics reads", str(bench.unread_parameters), "0"],
         ["faults it can have", f"{bench.faults_injectable} of {bench.faults}", ">= 120"],
         ["checks with a recipe", f"{bench.checks_with_recipe} of {bench.checks}", "all but social"],
     ]
