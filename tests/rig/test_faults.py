@@ -3,7 +3,7 @@ goes does."""
 
 import pytest
 
-from bottega.rig.faults import FaultError, between, fault_table, injectable
+from bottega.rig.faults import FaultError, between, came_to, fault_table, injectable
 from bottega.rig.parameters import parameters
 from bottega.rig.specimen import Specimen
 
@@ -32,8 +32,48 @@ def test_severity_runs_from_just_bad_to_gone():
     assert between(1e6, 1e8, 0.5) == pytest.approx(1e7)
 
 
+def test_a_fault_comes_from_sound_by_just_bad_to_gone():
+    assert came_to(1.0, 0.6, 0.0, -1.0) == 1.0
+    assert came_to(1.0, 0.6, 0.0, -0.5) == pytest.approx(0.8)
+    assert came_to(1.0, 0.6, 0.0, 0.0) == 0.6
+    assert came_to(1.0, 0.6, 0.0, 0.5) == pytest.approx(0.3)
+    assert came_to(0.0, 1.0, 1.0, -1.0) == 1.0  # what is there or not
+
+
+def test_at_its_mildest_a_fault_is_hardly_there_and_shows_its_signs_in_any_order(f7):
+    """Of forty machines with hardly worn brushes some are still as long as sound ones, and it is
+    not always the dust that comes first."""
+    signs = {"brush_mm": 18.0, "carbon_dust_g": 1.0}
+    seen = dict.fromkeys(signs, 0)
+    first = set()
+    for n in range(40):
+        one = Specimen(f7, str(n), {"brushes_worn": 0.0})
+        values = one.values(frozenset({"brushes_worn"}))
+        shows = {
+            "brush_mm": values.brush_mm < signs["brush_mm"],
+            "carbon_dust_g": values.carbon_dust_g > signs["carbon_dust_g"],
+        }
+        for name, is_there in shows.items():
+            seen[name] += is_there
+        first |= (
+            {name for name, is_there in shows.items() if is_there}
+            if sum(shows.values()) == 1
+            else set()
+        )
+    assert all(0 < count < 40 for count in seen.values()), seen
+    assert first == set(signs)
+
+
+def test_the_same_machine_came_as_far_each_time_it_is_asked(f7):
+    one = Specimen(f7, "7", {"brushes_worn": 0.3})
+    acting = frozenset({"brushes_worn"})
+    assert one.values(acting) == one.values(acting)
+    worse = Specimen(f7, "7", {"brushes_worn": 0.6})
+    assert worse.values(acting).brush_mm < one.values(acting).brush_mm
+
+
 def test_two_faults_compose(f7):
-    both = Specimen(f7, "1", {"filter_blocked": 0.5, "bearings_worn": 0.9})
+    both = Specimen(f7, "1", {"filter_blocked": 0.9, "bearings_worn": 0.9})
     values = both.values(both.acting("0"))
     assert values["filter_open_share"] < 0.1
     assert values["bearing_spall_mm"] > 1

@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from difflib import get_close_matches
 from functools import lru_cache
+from random import Random
 from typing import Literal
 
 from pydantic import Field
@@ -18,6 +19,12 @@ WIDE = 20.0
 """From this ratio on what lies between just bad and gone is told by its logarithm; chosen."""
 
 
+HARDLY = -0.5
+"""How far a fault of no severity came: half of the way from sound to just bad; chosen, so that it
+is hardly to be noticed."""
+SCATTER = 0.25
+"""By how much a machine, and each sign of a fault in it, is further on or less far, in the same
+measure; chosen, two in three within a quarter."""
 BROKEN_OHM = 1e9
 """What a broken wire is set to."""
 
@@ -104,19 +111,38 @@ def between(just_bad: float, gone: float, severity: float) -> float:
     return just_bad + (gone - just_bad) * severity
 
 
+def came_to(sound: float, just_bad: float, gone: float, far: float) -> float:
+    """Return the figure of a fault that came as far: at minus one as sound, at nought just bad, at
+    one gone. What is there or not is there from the first."""
+    if far >= 0 or just_bad == gone:
+        return between(just_bad, gone, max(0.0, far))
+    return between(sound, just_bad, 1.0 + far)
+
+
+def _as_far(severity: float, drawn_by: str, parameter: str) -> float:
+    """Return how far one sign of a fault came, from minus one to one: with the fault's severity,
+    from hardly to gone, and scattered around that by the machine and by the sign."""
+    own = Random(f"{drawn_by}:{parameter}").gauss(0.0, SCATTER)
+    common = Random(drawn_by).gauss(0.0, SCATTER)
+    return max(-1.0, min(1.0, HARDLY + (1.0 - HARDLY) * severity + common + own))
+
+
 def changed(
-    sound: Values, kind: str, faults: Mapping[str, float], acting: frozenset[str]
+    sound: Values, kind: str, faults: Mapping[str, float], acting: frozenset[str], seed: str = ""
 ) -> Values:
     """Return the values of a machine with faults by severity, of which those in ``acting`` act
     now; where several change one parameter, that which takes it farthest from what is sound
-    holds."""
+    holds. By ``seed`` each sign of a fault is further on or less far than the fault: of two
+    machines with the same one shows this first, the other that."""
     table, values = fault_table(), sound.but()
     middle = parameters(kind)
     for name, severity in faults.items():
         change = table.faults[name]
         for parameter, (just_bad, gone) in {**change.sets, **change.times}.items():
             if name in acting or change.comes is None or parameter in change.steady:
-                value = between(just_bad, gone, severity)
+                here = _as_far(severity, f"{seed}:{name}", parameter) if seed else severity
+                whole = 1.0 if parameter in change.times else sound[parameter]
+                value = came_to(whole, just_bad, gone, here)
                 value *= sound[parameter] if parameter in change.times else 1.0
                 if _off(value, middle[parameter]) >= _off(values[parameter], middle[parameter]):
                     values[parameter] = value

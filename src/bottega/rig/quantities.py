@@ -4,6 +4,7 @@ and what a run showed."""
 from bottega.core.library.machine_type import MachineType
 from bottega.core.measure.thermistor import thermistor_ohm
 from bottega.rig.body import damping_ratio, swing_ratio
+from bottega.rig.loads import FILM_LAG_S
 from bottega.rig.machine import Machine
 from bottega.rig.parameters import PLACES, loads, parameters
 from bottega.rig.programmes import COLD_C, spin_rpm, wash_litres
@@ -284,13 +285,18 @@ def _length_share(found: dict[str, float], misread: float) -> float:
 
 
 def _heat_share(machine: Machine) -> float:
-    """Return how fast the water warmed over what its plate would give, while no water came in;
-    nought where it was not even switched on."""
-    seen = machine.seen
-    if seen.get("heat_asked_s") < LEAST_HEAT_S or not seen.get("warmed_s_by_j_k"):
+    """Return how fast the water warmed over what its plate would give, while no water came in, or
+    all the time where some always does; nought where it was not even switched on."""
+    seen, v = machine.seen, machine.v
+    asked_s = seen.get("heat_asked_s")
+    if asked_s < LEAST_HEAT_S:
         return 0.0
-    watts = machine.v.rated_v**2 / machine.specimen.sound.element_coil_ohm
-    return max(0.0, seen.get("warmed_k") / (watts * seen.get("warmed_s_by_j_k")))
+    watts = v.rated_v**2 / machine.specimen.sound.element_coil_ohm
+    warmed_k, by = seen.get("warmed_k"), seen.get("warmed_s_by_j_k")
+    if not by:
+        warmed_k = seen.get("heat_to_c") - seen.get("heat_from_c")
+        by = (asked_s - FILM_LAG_S) / machine.warmth.store_j_k
+    return max(0.0, warmed_k / (watts * by))
 
 
 def _over_k(machine: Machine) -> float:

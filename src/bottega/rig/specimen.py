@@ -76,7 +76,7 @@ class Specimen:
 
     def values(self, acting: frozenset[str]) -> Values:
         """Return its values while these of its faults act."""
-        return changed(self.sound, self.machine.archetype, self.faults, acting)
+        return changed(self.sound, self.machine.archetype, self.faults, acting, self.seed)
 
     def older(self, days: float) -> "Specimen":
         """Return it after so many days of use: what grows has grown. Raises ValueError for less

@@ -8,7 +8,8 @@ import pytest
 
 from bottega.core.library.shelf import shipped_shelf
 from bottega.core.measure.trace import TraceError, read_trace, shows
-from bottega.rig.machine import machine_of
+from bottega.rig.machine import Machine
+from bottega.rig.specimen import Specimen
 from bottega.rig.telemetry import sample, write_csv
 
 
@@ -90,7 +91,7 @@ def test_the_rigs_own_record_gives_back_what_its_plate_says():
     """A heater step of a sound machine: what is switched on is the element by its plate, and what
     warms the water is that less what is lost."""
     machine_type = shipped_shelf().machine("FB", "nembrio-f7")
-    machine = machine_of(machine_type, "7", {})
+    machine = Machine(Specimen(machine_type, "7"), frozenset(), empty=True)
     samples = []
     machine.telemetry = lambda m: samples.append(sample(m)) if m.now.seconds % 2 == 0 else None
     machine.run("fill")

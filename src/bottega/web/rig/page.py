@@ -160,12 +160,19 @@ def _live_of(at: Stand, bands: Bands) -> LiveStand:
         at.running,
         not at.machine.alive and at.machine.plugged,
         f"{now.tub_l:.1f} l, {at.machine.warmth.water_c:.0f} °C",
-        f"{now.drum_rpm:.0f} rpm" if now.drum_rpm > 1 else "stands",
+        _drum_words(at),
         traces(at.trace, bands),
         list(at.told),
         PLOT_WIDTH,
         PLOT_HEIGHT,
     )
+
+
+def _drum_words(at: Stand) -> str:
+    """Return how the drum moves, and whether a door keeps people from it."""
+    now = at.machine.now
+    words = f"{now.drum_rpm:.0f} rpm" if now.drum_rpm > 1 else "stands"
+    return f"{words}, door locked" if now.locked else words
 
 
 def rig_page(at: Stand, error: ErrorNote | None, curve: FeltCurve | None) -> RigPage:
