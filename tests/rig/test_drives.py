@@ -1,14 +1,17 @@
 """Motors, belt, pump, suspension, bearings: equations of textbooks with figures worked by hand."""
 
-from math import e, sqrt
+from math import e, pi, sqrt
 
 import pytest
 
 from bottega.rig.drives import (
     DRIVES,
     JERKS_SHARE,
+    RAD_S,
     belt_nm,
     kloss,
+    rotor_share,
+    synchronous_rad_s,
     three_phases,
     two_windings,
     universal,
@@ -70,7 +73,7 @@ def test_three_phases_hardly_pull_on_two_windings_or_without_a_position(shelf):
 def test_no_motor_draws_more_watts_than_volts_times_amperes(shelf, kind):
     v = sound_values(shelf.machine(kind), "1")
     motor = DRIVES[kind]
-    for rad_s in (0.0, 0.5, 5.0, 20.0, 60.0, 120.0):
+    for rad_s in (0.0, 5.0, 20.0, 60.0, 150.0, 300.0, 1500.0):
         given = motor.gives(v, 230.0, 50.0, rad_s)
         for share in (0.1, 0.5, 1.0):
             drawn = motor.draws(v, 230.0, share * given.nm, rad_s, given)
@@ -79,20 +82,64 @@ def test_no_motor_draws_more_watts_than_volts_times_amperes(shelf, kind):
 
 
 def test_a_series_motor_draws_its_copper_and_its_work(shelf):
-    """26 N m at a drum of 12.5 : 1 are 2.08 at the motor: I = √(2.08 / 0.038) = 7.4 A. At rest all
-    of I²R is heat; at 60 rpm of the drum, 78.5 rad/s of the motor, 163 W are worked."""
+    """2.08 N m take I = √(2.08 / 0.038) = 7.4 A. At rest all of I²R is heat; at 750 rpm, 78.5
+    rad/s, 163 W are worked."""
     v = sound_values(shelf.machine("FB"), "1").but(
-        motor_k=0.038, belt_ratio=12.5, motor_coil_ohm=2.4, brush_ohm=0.4, commutator_share=1.0
+        motor_k=0.038, motor_coil_ohm=2.4, brush_ohm=0.4, commutator_share=1.0
     )
-    motor, rad_s = DRIVES["FB"], 6.283
-    rest = motor.draws(v, 230.0, 26.0, 0.0, motor.gives(v, 230.0, 50.0, 0.0))
+    motor, rad_s = DRIVES["FB"], 78.54
+    rest = motor.draws(v, 230.0, 2.08, 0.0, motor.gives(v, 230.0, 50.0, 0.0))
     assert rest.ampere == pytest.approx(7.398, abs=0.01)
     assert rest.watts == pytest.approx(7.398**2 * 2.8, rel=0.005)
-    turns = motor.draws(v, 230.0, 26.0, rad_s, motor.gives(v, 230.0, 50.0, rad_s))
-    assert turns.watts - turns.heat_w == pytest.approx(26.0 * rad_s, rel=0.005)
+    turns = motor.draws(v, 230.0, 2.08, rad_s, motor.gives(v, 230.0, 50.0, rad_s))
+    assert turns.watts - turns.heat_w == pytest.approx(2.08 * rad_s, rel=0.005)
 
 
 def test_brushes_and_windings_that_are_open_draw_nothing(shelf):
     v = sound_values(shelf.machine("FB"), "1")
     for broken in ({"brush_ohm": 4e5}, {"motor_coil_ohm": 1e9}):
         assert DRIVES["FB"].gives(v.but(**broken), 230.0, 50.0, 0.0).ampere == 0.0
+
+
+@pytest.fixture(scope="module")
+def ts(shelf):
+    return sound_values(shelf.machine("TS"), "1")
+
+
+def test_the_field_of_four_poles_on_fifty_hertz_turns_1500_times_a_minute(ts):
+    """n = 60 f / p = 60 · 50 / 2; on sixty hertz 1800."""
+    assert synchronous_rad_s(ts, 50.0) / RAD_S == pytest.approx(1500.0)
+    assert synchronous_rad_s(ts, 60.0) / RAD_S == pytest.approx(1800.0)
+
+
+def test_an_induction_motor_gives_nothing_in_step_with_its_field_nor_above(ts):
+    for share in (1.0, 1.1):
+        given = DRIVES["TS"].gives(ts, 230.0, 50.0, share * synchronous_rad_s(ts, 50.0))
+        assert given.nm == 0.0
+
+
+def test_a_sound_motor_pulls_hardest_at_its_breakdown_slip(ts):
+    """1125 rpm of 1500, slip a quarter: there sound windings give the torque of the plate."""
+    at = {
+        slip: DRIVES["TS"].gives(ts, ts.mains_v, 50.0, (1 - slip) * 50 * pi).nm
+        for slip in (1.0, 0.6, 0.25, 0.1, 0.05)
+    }
+    assert max(at, key=at.__getitem__) == 0.25
+    assert at[0.25] == pytest.approx(ts.breakdown_nm, rel=1e-6)
+
+
+def test_a_motors_current_falls_from_that_of_the_locked_rotor_to_its_magnetising(ts):
+    """With sₖ = 0.25 the rotor takes √(1.0625 / (1 + 25)) = 0.202 of its locked current at a slip
+    of 0.05: hypot(0.3, 0.202 · 0.954) = 0.357 of the whole."""
+    assert rotor_share(1.0) == pytest.approx(1.0)
+    assert rotor_share(0.05) == pytest.approx(0.2022, abs=1e-4)
+    locked, turns, in_step = (two_windings(230, slip, ts, 50).ampere for slip in (1.0, 0.05, 0.0))
+    assert turns / locked == pytest.approx(0.3567, abs=1e-3)
+    assert in_step / locked == pytest.approx(0.3)
+
+
+def test_a_motor_without_its_capacitor_runs_on_but_does_not_start(ts):
+    without = ts.but(capacitor_uf=0.0)
+    assert DRIVES["TS"].gives(without, 230.0, 50.0, 0.0).nm == pytest.approx(0.0, abs=1e-9)
+    runs = DRIVES["TS"].gives(without, 230.0, 50.0, 0.9 * synchronous_rad_s(ts, 50.0))
+    assert runs.nm > 0.1 * ts.breakdown_nm

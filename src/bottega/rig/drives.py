@@ -4,7 +4,7 @@ capacitor, of three phases; what the belt carries of it."""
 from cmath import phase
 from collections.abc import Callable
 from dataclasses import dataclass
-from math import cos, exp, inf, pi, sin, sqrt
+from math import cos, exp, hypot, inf, pi, sin, sqrt
 
 from bottega.rig.values import Values
 
@@ -12,8 +12,13 @@ RAD_S = 2 * pi / 60
 """From turns a minute to radian/second."""
 
 
-RUN_SLIP = 0.25
-"""Slip at which a motor on its electronics pulls hardest, its breakdown slip."""
+BREAKDOWN_SLIP = 0.25
+"""Slip at which an induction motor pulls hardest; usual of small ones with a capacitor. At it runs
+one on its electronics."""
+STARTS_SHARE = 0.67
+"""Of its breakdown torque, what a motor starts with on its electronics; chosen."""
+MAGNETISES_SHARE = 0.3
+"""Of a locked rotor's current, what a motor takes in step to be magnetised; usual of small ones."""
 INVERTER_FROM = 0.6
 """Share of its rated volts an inverter works from; chosen."""
 INVERTER_SHARE, RECTIFIER_FACTOR = 0.95, 0.6
@@ -22,6 +27,8 @@ capacitor; usual of such drives."""
 WINDING_FACTOR = 0.9
 """The most of volts times ampere that two windings turn into watts; chosen."""
 DIRECT_RATIO = 1.0
+TURNS_RAD_S = 9.0
+"""Speed of a motor from which it counts as turning for its electronics; chosen."""
 JERKS_SHARE = 0.12
 """What is left of a motor's mean torque where it pulls forward and back in turn; chosen."""
 
@@ -58,19 +65,39 @@ def universal(
 
 
 def two_windings(volts: float, slip: float, v: Values, hertz: float) -> Torque:
-    """Return the torque of a motor with a main and a start winding, the second behind a
-    capacitor: the phasors of their currents make a field that turns forward and one that
-    turns back, each with Kloss's torque by slip."""
-    pull, ampere = _pull(volts, slip, v, hertz)
-    starts = slip >= 1
-    rated = v.start_nm if starts else v.breakdown_nm
-    return Torque(rated * pull / v["sound_start_pull" if starts else "sound_run_pull"], ampere)
+    """Return the torque at its shaft of a motor with a main and a start winding, the second behind
+    a capacitor: the phasors of their currents make a field that turns forward and one that turns
+    back, each with Kloss's torque by slip. The current falls with the slip from that of the
+    locked rotor to what magnetises."""
+    pull, locked_a = _pull(volts, slip, v, hertz)
+    ampere = locked_a * hypot(MAGNETISES_SHARE, rotor_share(slip) * sqrt(1 - MAGNETISES_SHARE**2))
+    return Torque(v.breakdown_nm * pull / v.sound_pull, ampere)
 
 
-def sound_pulls(v: Values) -> dict[str, float]:
-    """Return how sound windings pull as they start and as they run: what theirs is held against."""
-    starts, runs = (_pull(v.mains_v, slip, v, v.hertz)[0] for slip in (1.0, RUN_SLIP))
-    return {"sound_start_pull": starts, "sound_run_pull": runs}
+def on_electronics(volts: float, v: Values, hertz: float, *, starts: bool) -> Torque:
+    """Return the same of a motor whose electronics let it run at its breakdown slip from whatever
+    speed they ask; at rest its two fields pull against each other, and what is left is held
+    against that of sound windings."""
+    given = two_windings(volts, BREAKDOWN_SLIP, v, hertz)
+    if not starts:
+        return given
+    pull, ampere = _pull(volts, 1.0, v, hertz)
+    return Torque(STARTS_SHARE * v.breakdown_nm * pull / v.sound_start_pull, ampere)
+
+
+def rotor_share(slip: float, at_breakdown: float = BREAKDOWN_SLIP) -> float:
+    """Return a rotor's current over that of the locked one by slip, √((1 + sₖ²) / (1 + (sₖ/s)²)),
+    from the simplified equivalent circuit whose torque is Kloss's."""
+    if abs(slip) < 1e-9:
+        return 0.0
+    return sqrt((1 + at_breakdown**2) / (1 + (at_breakdown / slip) ** 2))
+
+
+def sound_pulls(v: Values) -> tuple[float, float]:
+    """Return how sound windings pull at breakdown, and as they start: what theirs is held
+    against."""
+    runs, starts = (_pull(v.mains_v, slip, v, v.hertz)[0] for slip in (BREAKDOWN_SLIP, 1.0))
+    return runs, starts
 
 
 def _pull(volts: float, slip: float, v: Values, hertz: float) -> tuple[float, float]:
@@ -92,7 +119,7 @@ def _fields(volts: float, v: Values, hertz: float, main: complex) -> tuple[float
     return abs(abs(main) - 1j * across) / 2, abs(abs(main) + 1j * across) / 2, start
 
 
-def kloss(slip: float, at_breakdown: float = 0.25) -> float:
+def kloss(slip: float, at_breakdown: float = BREAKDOWN_SLIP) -> float:
     """Return the torque over that at breakdown by slip, 2/(s/sₖ + sₖ/s) (Kloss)."""
     if abs(slip) < 1e-9:
         return 0.0
@@ -126,81 +153,93 @@ def belt_nm(tension_n: float, friction: float, wrap_rad: float, radius_m: float)
 
 
 Drive = Callable[[Values, float, float, float], Torque]
-"""Values, volts, hertz and the drum's speed in radian/second; the torque at the drum."""
+"""Values, volts, hertz and the motor's speed in radian/second; the torque at its shaft."""
 
 
-def by_brushes(v: Values, volts: float, hertz: float, drum_rad_s: float) -> Torque:
-    """Return what a motor with brushes gives at the drum, if its belt carries it."""
+def by_brushes(v: Values, volts: float, hertz: float, motor_rad_s: float) -> Torque:
+    """Return what a motor with brushes gives."""
     ohm = v.motor_coil_ohm + v.brush_ohm
     if ohm > 1e4 or v.motor_coil_ohm < 0.3:
         return Torque(0.0, 0.0)
-    ratio = v.belt_ratio
-    given = universal(volts, drum_rad_s * ratio, ohm, v.motor_reactance_ohm, k=v.motor_k)
-    return Torque(given.nm * v.commutator_share * ratio, given.ampere)
+    given = universal(volts, motor_rad_s, ohm, v.motor_reactance_ohm, k=v.motor_k)
+    return Torque(given.nm * v.commutator_share, given.ampere)
 
 
-def by_capacitor(v: Values, volts: float, hertz: float, drum_rad_s: float) -> Torque:
-    """Return what an induction motor with a capacitor gives at the drum, if its belt carries it, at
-    whatever speed its electronics ask of it: the slip is that from the speed asked for."""
+def synchronous_rad_s(v: Values, hertz: float) -> float:
+    """Return the speed of the mains' field in a motor of so many pairs of poles."""
+    return 2 * pi * hertz / v.pole_pairs
+
+
+def by_capacitor(v: Values, volts: float, hertz: float, motor_rad_s: float) -> Torque:
+    """Return what an induction motor with a capacitor gives; none above the speed of its field."""
     if v.motor_coil_ohm > 1e4:
         return Torque(0.0, 0.0)
-    given = two_windings(volts, RUN_SLIP if drum_rad_s > 1 else 1.0, v, hertz)
-    return Torque(max(0.0, given.nm) * v.belt_ratio, given.ampere)
+    if v.pole_pairs:
+        slip = max(0.0, 1 - motor_rad_s / synchronous_rad_s(v, hertz))
+        given = two_windings(volts, slip, v, hertz)
+    else:
+        given = on_electronics(volts, v, hertz, starts=motor_rad_s < TURNS_RAD_S)
+    return Torque(max(0.0, given.nm), given.ampere)
 
 
-def direct(v: Values, volts: float, hertz: float, drum_rad_s: float) -> Torque:
+def direct(v: Values, volts: float, hertz: float, motor_rad_s: float) -> Torque:
     """Return what a motor on the drum's own shaft gives."""
     if volts < INVERTER_FROM * v.rated_v or v.spline_share < 0.2:
         return Torque(0.0, 0.0)
-    return three_phases(v, drum_rad_s)
+    return three_phases(v, motor_rad_s)
 
 
 def carried_nm(v: Values) -> float:
-    """Return the most torque at the drum, in newton metre, that what lies between motor and drum
-    carries: a belt until it slips, a common shaft all."""
+    """Return the most torque at the motor's shaft, in newton metre, that what lies between motor
+    and drum carries: a belt until it slips, a common shaft all."""
     if v.belt_ratio == DIRECT_RATIO:
         return inf
-    return belt_nm(v.belt_n, v.belt_friction, v.belt_wrap_rad, v.pulley_m) * v.belt_ratio
+    return belt_nm(v.belt_n, v.belt_friction, v.belt_wrap_rad, v.pulley_m)
 
 
-def drawn_by_brushes(v: Values, volts: float, nm: float, drum_rad_s: float, given: Torque) -> Drawn:
-    """Return what a series motor draws for a torque at the drum: I = √(M/k), and the watts I²(R +
+def drawn_by_brushes(
+    v: Values, volts: float, nm: float, motor_rad_s: float, given: Torque
+) -> Drawn:
+    """Return what a series motor draws for a torque at its shaft: I = √(M/k), and the watts I²(R +
     kω), those of its windings and brushes and those of its back-EMF."""
-    motor_nm = nm / v.belt_ratio / max(v.commutator_share, LEAST_SHARE)
+    motor_nm = nm / max(v.commutator_share, LEAST_SHARE)
     ampere = min(sqrt(motor_nm / v.motor_k), given.ampere)
     ohm = v.motor_coil_ohm + v.brush_ohm
     heat = ampere * ampere * ohm
-    works = ampere * ampere * v.motor_k * drum_rad_s * v.belt_ratio
+    works = ampere * ampere * v.motor_k * motor_rad_s
     return Drawn(ampere, min(heat + works, ampere * volts), heat)
 
 
 def drawn_by_capacitor(
-    v: Values, volts: float, nm: float, drum_rad_s: float, given: Torque
+    v: Values, volts: float, nm: float, motor_rad_s: float, given: Torque
 ) -> Drawn:
-    """Return what two windings draw for a torque at the drum, whose electronics give them as many
-    volts as that takes: torque goes with the square of the volts, the current with the volts."""
-    if given.nm <= 0:
+    """Return what two windings draw for a torque at the shaft: on the mains the current of their
+    slip, and the watts their field carries over; on electronics as many volts as the torque takes,
+    which goes with the square of the volts, and the current with the volts."""
+    if v.pole_pairs:
+        ampere, works = given.ampere, nm * synchronous_rad_s(v, v.hertz)
+    elif given.nm <= 0:
         ampere, works = given.ampere, 0.0
     else:
-        ampere, works = given.ampere * sqrt(min(1.0, nm / given.nm)), nm * drum_rad_s
+        ampere, works = given.ampere * sqrt(min(1.0, nm / given.nm)), nm * motor_rad_s
     heat = ampere * ampere * v.main_ohm
     return Drawn(ampere, min(heat + works, WINDING_FACTOR * ampere * volts), heat)
 
 
-def drawn_direct(v: Values, volts: float, nm: float, drum_rad_s: float, given: Torque) -> Drawn:
-    """Return what an inverter draws for a torque at the drum: the current of three windings goes
+def drawn_direct(v: Values, volts: float, nm: float, motor_rad_s: float, given: Torque) -> Drawn:
+    """Return what an inverter draws for a torque: the current of three windings goes
     with the torque (3/2 I²R of heat), and the rectifier takes its watts at its power factor."""
     if given.ampere <= 0:
         return STANDS
     phase_a = v.phase_a * nm / (v.phase_nm * max(v.magnet_share, LEAST_SHARE))
     heat = 1.5 * phase_a * phase_a * v.phase_v_ohm
-    watts = (heat + nm * drum_rad_s) / INVERTER_SHARE
+    watts = (heat + nm * motor_rad_s) / INVERTER_SHARE
     return Drawn(watts / (RECTIFIER_FACTOR * volts), watts, heat)
 
 
 Draws = Callable[[Values, float, float, float, Torque], Drawn]
-"""Values, volts, the torque used at the drum, its speed in radian/second, and the torque there
-would be; what is drawn for it."""
+"""Values, volts, the torque used at the motor's shaft, its speed in radian/second, and the torque
+there would be; what is drawn for it."""
 
 
 @dataclass(frozen=True)

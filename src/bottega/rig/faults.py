@@ -11,7 +11,7 @@ from pydantic import Field
 from bottega.core.library.records import Record
 from bottega.core.library.tables import validated
 from bottega.core.library.yamlfile import read_yaml
-from bottega.rig.parameters import RIG, Parameter, parameters
+from bottega.rig.parameters import RIG
 from bottega.rig.values import Values
 
 Provoked = Literal["chance", "warm", "flex"]
@@ -135,7 +135,6 @@ def changed(
     holds. By ``seed`` each sign of a fault is further on or less far than the fault: of two
     machines with the same one shows this first, the other that."""
     table, values = fault_table(), sound.but()
-    middle = parameters(kind)
     for name, severity in faults.items():
         change = table.faults[name]
         for parameter, (just_bad, gone) in {**change.sets, **change.times}.items():
@@ -144,10 +143,7 @@ def changed(
                 whole = 1.0 if parameter in change.times else sound[parameter]
                 value = came_to(whole, just_bad, gone, here)
                 value *= sound[parameter] if parameter in change.times else 1.0
-                if _off(value, middle[parameter]) >= _off(values[parameter], middle[parameter]):
+                was = values[parameter]
+                if abs(value - sound[parameter]) >= abs(was - sound[parameter]):
                     values[parameter] = value
     return values
-
-
-def _off(value: float, parameter: Parameter) -> float:
-    return abs(value - parameter.value)

@@ -10,7 +10,16 @@ from bottega.core.library.machine_type import MachineType
 from bottega.rig.drives import sound_pulls
 from bottega.rig.faults import changed, fault_table, refuse_impossible
 from bottega.rig.parameters import parameters
+from bottega.rig.programmes import spin_rpm
 from bottega.rig.values import Values
+
+RATED_SLIP = 0.05
+"""Slip of an induction motor at its full spin; usual of four poles."""
+
+
+def mains_rpm(v: Values) -> float:
+    """Return the speed an induction motor turns at on the mains, loaded."""
+    return (1 - RATED_SLIP) * 60 * v.hertz / v.pole_pairs
 
 
 def sound_values(machine: MachineType, seed: str) -> Values:
@@ -35,11 +44,13 @@ def sound_values(machine: MachineType, seed: str) -> Values:
         values["element_coil_ohm"] = (plate.volts or 230) ** 2 / plate.heater_w * share
     values |= dict.fromkeys(FOLLOWS, 0.0)
     found = Values(**values)
-    found.update(sound_pulls(found))
+    if found.pole_pairs:
+        found.belt_ratio = mains_rpm(found) / spin_rpm(machine)
+    found.sound_pull, found.sound_start_pull = sound_pulls(found)
     return found
 
 
-FOLLOWS = ("sound_start_pull", "sound_run_pull")
+FOLLOWS = ("sound_pull", "sound_start_pull")
 """Values that follow from the others when a machine is drawn."""
 
 

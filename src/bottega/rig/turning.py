@@ -37,6 +37,13 @@ CHURNS_NM, BELOW_DRUM_L = 7e-4, 8.0
 """What a litre of water around a drum holds it back with, in newton metre by the square of its
 speed in radian/second, and how many litres lie below the drum; chosen, so that a full tub holds
 any motor under two turns a second."""
+HALVINGS = 14
+"""Of the speeds a drum can come to; a ten-thousandth of its full spin."""
+LIFTS_BELOW_RAD_S = 8.0
+"""Speed under which laundry is lifted and falls, and over which it lies at the wall, in
+radian/second; the acceleration is that of falling at 6.5 on this radius."""
+WASHES_TO_RPM = 60.0
+"""Asked for no more than this a top loader washes; chosen."""
 COASTS_FROM_RPM = 300.0
 """Speed from which running on is a coasting that can be timed; chosen."""
 MOTOR_STANDS_RPM, HUMS_BELOW_NM = 2.0, 0.3
@@ -87,24 +94,29 @@ def drum(m: Works) -> None:
     rad_s = now.drum_rpm * RAD_S
     inertia = m.turning.inertia + m.turning.load_m2 * m.warmth.held_l
     drag = _drag_nm(m, rad_s, asked)
+    ratio = _ratio(m)
+    target = _wanted_rad_s(m, asked)
     given = 0.0
     torque = NO_TORQUE
     if volts and not now.protector_open:
-        torque = m.drive.gives(v, volts, v.hertz, now.motor_rpm * RAD_S / v.belt_ratio)
-        given = _through(m, min(torque.nm, m.turning.carried_nm))
+        motor_at = now.motor_rpm * RAD_S
+        if v.pole_pairs:
+            most = max(target, rad_s)
+            motor_at = ratio * _comes_to(m, volts, ratio, rad_s, drag, inertia=inertia, most=most)
+        torque = m.drive.gives(v, volts, v.hertz, motor_at)
+        given = _through(m, min(torque.nm, m.turning.carried_nm) * ratio)
         _notice_motor(m, torque)
-    target = _wanted_rad_s(m, asked)
     most = CLUTCH_RAD_S2 if m.kind == "TG" else SOFT_RAD_S2
     wanted = min((target - rad_s) / STEP_S, most) * inertia + drag
     if v.lock_contact_ohm > 1e3 and m.kind == "TG":
         given = 0.0
     nm = min(given, wanted) if wanted > 0 else 0.0
     slips = torque.nm > m.turning.carried_nm and wanted > given
-    motor_rad_s = target if slips else rad_s
+    motor_rad_s = (target if slips else rad_s) * ratio
     heat_w = 0.0
     if torque.ampere:
         stalls = motor_rad_s < STANDS_RAD_S and not slips
-        used = (torque.nm if stalls else nm) + IDLE_NM * v.belt_ratio
+        used = (torque.nm if stalls else nm / ratio) + IDLE_NM
         drawn = m.drive.draws(v, volts, used, motor_rad_s, torque)
         m.flows("motor", drawn.ampere, drawn.watts)
         heat_w = drawn.heat_w
@@ -114,24 +126,56 @@ def drum(m: Works) -> None:
     _notice_coasting(m, asked)
     rad_s = max(0.0, rad_s + (nm - drag - stop) / inertia * STEP_S)
     now.drum_rpm = min(rad_s, max(target, rad_s - 1e-9)) / RAD_S
-    _follow_drum(m, target if slips else None)
+    _follow_drum(m, target if slips else None, ratio)
     _notice_drum(m, asked, before)
 
 
-def _follow_drum(m: Works, runs_away_rad_s: float | None) -> None:
+def _comes_to(
+    m: Works, volts: float, ratio: float, rad_s: float, drag: float, *, inertia: float, most: float
+) -> float:
+    """Return the drum's speed at the end of a step on the mains, in radian/second, at most so fast:
+    the one to which the motor's torque at that very speed brings the drum (Euler's implicit step,
+    by halving), since near its field's speed the torque falls steeply. A drum that rests starts
+    only if the motor pulls at rest: one without its capacitor does not."""
+
+    def brought_to(at_rad_s: float) -> float:
+        nm = m.drive.gives(m.v, volts, m.v.hertz, at_rad_s * ratio).nm
+        given = _through(m, min(nm, m.turning.carried_nm) * ratio)
+        return rad_s + (given - drag) / inertia * STEP_S
+
+    if brought_to(rad_s) <= 0:
+        return 0.0
+    low, high = 0.0, most
+    for _ in range(HALVINGS):
+        middle = (low + high) / 2
+        if brought_to(middle) > middle:
+            low = middle
+        else:
+            high = middle
+    return low
+
+
+def _ratio(m: Works) -> float:
+    """Return how many turns the motor makes in one of the drum, or of a wash's strokes: a top
+    loader's gear lies between where it washes."""
+    washes = m.v.pole_pairs and not m.now.in_spin and m.asks.rpm <= WASHES_TO_RPM
+    return m.v.belt_ratio * (m.v.gear_ratio if washes else 1.0)
+
+
+def _follow_drum(m: Works, runs_away_rad_s: float | None, ratio: float) -> None:
     """Let the motor turn with the drum; where its belt slips it runs at the speed that is asked of
     it instead, and where the belt is off and nothing drives it, it stands. What slips squeals and
     heats by its power."""
-    v, now, seen = m.v, m.now, m.seen
+    now, seen = m.now, m.seen
     seen.add("drum_turned", now.drum_rpm)
     if runs_away_rad_s is None:
         grips = m.turning.carried_nm > 0
-        now.motor_rpm = now.drum_rpm * v.belt_ratio if grips else 0.0
+        now.motor_rpm = now.drum_rpm * ratio if grips else 0.0
         seen.add("motor_turned", now.drum_rpm)
         return
-    now.motor_rpm = runs_away_rad_s / RAD_S * v.belt_ratio
+    now.motor_rpm = runs_away_rad_s / RAD_S * ratio
     lags = max(0.0, runs_away_rad_s - now.drum_rpm * RAD_S)
-    watts = m.turning.carried_nm * lags
+    watts = m.turning.carried_nm * lags * ratio
     seen.add("motor_turned", runs_away_rad_s / RAD_S)
     if watts > 1:
         seen.most("squeal_db", SQUEALS_DB + 10 * log10(watts))
@@ -161,7 +205,8 @@ def _drag_nm(m: Works, rad_s: float, asked: float) -> float:
     """Return what holds the drum back, in newton metre: bearings, water, load to be lifted,
     suds, wind."""
     now, own = m.now, m.turning
-    lift = own.lift_nm_kg * (m.v.load_kg + m.warmth.held_l) if rad_s < 8 else 0.2
+    lifts = rad_s < LIFTS_BELOW_RAD_S and (m.kind not in TOP_LOADERS or asked <= WASHES_TO_RPM)
+    lift = own.lift_nm_kg * (m.v.load_kg + m.warmth.held_l) if lifts else 0.2
     water = 0.02 * now.tub_l if rad_s < 12 else 0.0
     water += CHURNS_NM * max(0.0, now.tub_l - BELOW_DRUM_L) * rad_s * rad_s
     suds = SUDS_NM * m.suds_share if rad_s > 20 else 0.0

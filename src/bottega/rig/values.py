@@ -154,7 +154,8 @@ class Values(ByName):
     winding_reactance_share: float
     start_turns_share: float
     breakdown_nm: float
-    start_nm: float
+    pole_pairs: float
+    gear_ratio: float
     phase_u_ohm: float
     phase_v_ohm: float
     phase_w_ohm: float
@@ -365,5 +366,5 @@ class Values(ByName):
     drawer_mm2: float
     drawer_hose_mm2: float
     under_tub_mm2: float
+    sound_pull: float
     sound_start_pull: float
-    sound_run_pull: float
