@@ -6,6 +6,7 @@ from tests.rig.test_machine import ran
 from bottega.rig.drives import carried_nm
 from bottega.rig.machine import machine_of
 from bottega.rig.programmes import spin_rpm
+from bottega.rig.quantities import shown
 from bottega.rig.specimen import sound_values
 from bottega.rig.state import STEP_S
 
@@ -120,3 +121,17 @@ def test_a_mains_motor_turns_its_drum_at_full_spin_with_a_twentieth_of_slip(shel
     machine_type = shelf.machine("TS")
     v = sound_values(machine_type, "1")
     assert 1500 * 0.95 / v.belt_ratio == pytest.approx(spin_rpm(machine_type))
+
+
+def test_the_clamp_reads_the_run_five_seconds_after_the_start(shelf):
+    """A sound motor has fallen to its run current, one that stands takes its locked rotor's."""
+    machine_type = shelf.machine("SL")
+    amperes = []
+    for faults in ({}, {"start_winding_bad": 1.0}, {"main_winding_bad": 1.0}):
+        machine = machine_of(machine_type, "1", faults)
+        machine.let_act(frozenset(faults))
+        machine.run("turn")
+        amperes.append(shown(machine)["motor_start_a"])
+    sound, stands, is_open = amperes
+    assert is_open == 0.0
+    assert stands > 3 * sound > 0

@@ -4,18 +4,18 @@ its sensors tell it."""
 from collections.abc import Sequence
 from typing import Protocol
 
-from bottega.rig.programmes import COLD_C, TOP_LOADERS, Phase
+from bottega.rig.programmes import COLD_C, TOP_LOADERS, WASH_RPM, Phase
 from bottega.rig.state import Asks, Seen
 
 FILL_LIMIT_S, DRAIN_LIMIT_S = 480.0, 240.0
 """How long filling and emptying may take before the board gives up; chosen, as boards do."""
 HEAT_LOOK_S, HEAT_LEAST_K = 220.0, 1.6
+"""After how long of heating the board wants to see how many kelvin; chosen."""
 USUAL_L, MUCH_L = 13.0, 40.0
 """Water the least rise is meant for, and water up to which the limits are: more takes longer."""
-"""After how long of heating the board wants to see how many kelvin; chosen."""
 LOCK_TRIES, LOCK_S = 3, 6.0
 TURN_ON_S, TURN_OFF_S = 10.0, 5.0
-WASH_RPM, SPREAD_RPM = 48.0, 92.0
+SPREAD_RPM = 92.0
 STANDS_S = 1800.0
 """How long people watch a phase that does not end, in second; chosen."""
 PULSES_WITHIN_S = 2.0

@@ -17,8 +17,9 @@ BREAKDOWN_SLIP = 0.25
 one on its electronics."""
 STARTS_SHARE = 0.67
 """Of its breakdown torque, what a motor starts with on its electronics; chosen."""
-MAGNETISES_SHARE = 0.3
-"""Of a locked rotor's current, what a motor takes in step to be magnetised; usual of small ones."""
+MAGNETISES_SHARE = 0.2
+"""Of a locked rotor's current, what a motor takes in step to be magnetised; usual of small ones,
+whose locked rotor takes three to four times the full current, and no load two thirds of it."""
 INVERTER_FROM = 0.6
 """Share of its rated volts an inverter works from; chosen."""
 INVERTER_SHARE, RECTIFIER_FACTOR = 0.95, 0.6

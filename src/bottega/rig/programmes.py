@@ -10,10 +10,12 @@ from bottega.core.library.sheet import Programme
 
 Kind = Literal["lock", "fill", "wash", "drain", "spin", "dry", "unlock"]
 SHORT = "short"
+"""The programme every machine has for looking at each function in turn."""
+WASH_RPM = 48.0
+"""How fast a drum turns in the wash, or a plate makes its strokes, in turns a minute; chosen."""
 SHIFTING_RPM = 140.0
 """How fast a basket turns while the shifter is tried; chosen, a little above where it spreads its
 load."""
-"""The programme every machine has for looking at each function in turn."""
 RINSES = 2
 TOP_LOADERS = frozenset({"TS", "TD", "TG", "SL"})
 LIES_L, STANDS_L = 13.0, 38.0

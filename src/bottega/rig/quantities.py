@@ -81,7 +81,6 @@ def still(machine: Machine) -> dict[str, float]:
         "air_read_off_k": v.air_sensor_off_k + (50.0 if v.air_plug_ohm > 5000 else 0.0),
         "insulation_ohm": 1
         / (sum(1 / v[f"{load}_earth_ohm"] for load in loads()) + 1 / v.filter_earth_ohm),
-        "motor_start_a": _start_a(machine),
         "pump_a": _pump_a(v),
         "level_hz": machine.sensing.level_hz if sensing else 0.0,
         "suds_share": machine.suds_share,
@@ -97,16 +96,6 @@ def _marks_share(v: Values) -> float:
     """Return how much the laundry is marked: by a burr, mould, oil or a bent fin, the worst."""
     oil, fins = v.gear_oil_mm / 60, v.fins_bent_mm / 20
     return max(v.drum_burr_mm / 0.4, 0.55 * v.mould_share, oil, fins)
-
-
-def _start_a(machine: Machine) -> float:
-    """Return what a motor with a capacitor takes as it starts, in ampere: more where it stands and
-    hums, none where its main winding is open."""
-    v, sound = machine.v, machine.specimen.sound
-    if v.main_ohm > 1e3:
-        return 0.0
-    turns = v.capacitor_uf > 0.8 * sound.capacitor_uf and v.start_ohm < 1e3
-    return 2.2 if turns else 5.5
 
 
 def _pump_a(v: Values) -> float:
@@ -219,6 +208,7 @@ def _turning(machine: Machine) -> dict[str, float]:
         "throw_share": turned * grip * (1 - min(0.7, v.fins_bent_mm / 30)),
         "drive_moves": turned,
         "motor_hum_s": seen.get("motor_hum_s"),
+        "motor_start_a": seen.get("motor_start_a"),
         "knock_db": seen.get("knock_db"),
         "squeal_db": seen.get("squeal_db"),
         "slip_ratio": _slip_ratio(seen),

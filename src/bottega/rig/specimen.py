@@ -10,11 +10,11 @@ from bottega.core.library.machine_type import MachineType
 from bottega.rig.drives import sound_pulls
 from bottega.rig.faults import changed, fault_table, refuse_impossible
 from bottega.rig.parameters import parameters
-from bottega.rig.programmes import spin_rpm
+from bottega.rig.programmes import WASH_RPM, spin_rpm
 from bottega.rig.values import Values
 
 RATED_SLIP = 0.05
-"""Slip of an induction motor at its full spin; usual of four poles."""
+"""Slip of an induction motor at its full spin, and in a wash's strokes; usual of four poles."""
 
 
 def mains_rpm(v: Values) -> float:
@@ -46,11 +46,12 @@ def sound_values(machine: MachineType, seed: str) -> Values:
     found = Values(**values)
     if found.pole_pairs:
         found.belt_ratio = mains_rpm(found) / spin_rpm(machine)
+        found.gear_ratio = spin_rpm(machine) / WASH_RPM
     found.sound_pull, found.sound_start_pull = sound_pulls(found)
     return found
 
 
-FOLLOWS = ("sound_pull", "sound_start_pull")
+FOLLOWS = ("gear_ratio", "sound_pull", "sound_start_pull")
 """Values that follow from the others when a machine is drawn."""
 
 

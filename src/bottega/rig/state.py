@@ -59,6 +59,8 @@ class Now:
     """Turns a minute of the motor's own shaft."""
     motor_c: float = 20.0
     """How warm the motor's windings are, in °C."""
+    driven_s: float = 0.0
+    """How long the board has asked the drum to turn without a pause, in second."""
     protector_open: bool = False
     """Whether the motor's protector has opened, and not cooled yet."""
     coasts: bool = False

@@ -1,8 +1,8 @@
 """The mechanical timer: contacts on a cam that goes on by its clock. It waits for one thing alone,
 the pressure switch while it fills; it measures nothing, knows nothing, and stores nothing."""
 
-from bottega.rig.board import STANDS_S, WASH_RPM, Board, Sensed
-from bottega.rig.programmes import Phase
+from bottega.rig.board import STANDS_S, Board, Sensed
+from bottega.rig.programmes import WASH_RPM, Phase
 
 EMPTIES_S = 180.0
 """How long the cam keeps the pump on to empty the tub; chosen, as long as a full tub needs, half as

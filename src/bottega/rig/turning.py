@@ -48,6 +48,8 @@ COASTS_FROM_RPM = 300.0
 """Speed from which running on is a coasting that can be timed; chosen."""
 MOTOR_STANDS_RPM, HUMS_BELOW_NM = 2.0, 0.3
 """A motor hums that stands, takes current, and gives less than so much torque; chosen."""
+CLAMPED_S = 5.0
+"""When a motor's start is read at the clamp, in second from the start; as the check says."""
 HUMS_FROM_A = 0.3
 """Ampere from which a motor that stands is heard; chosen."""
 PROTECTOR_CLOSES_K = 40.0
@@ -85,6 +87,7 @@ def drum(m: Works) -> None:
         m.seen.add("races_s", STEP_S)
     volts = m.volts_at("motor", True) if asked else 0.0
     _shift(m)
+    now.driven_s = now.driven_s + STEP_S if asked else 0.0
     if not asked and now.drum_rpm < 0.1:
         now.drum_rpm = now.motor_rpm = 0.0
         _warm_motor(m, 0.0)
@@ -120,6 +123,8 @@ def drum(m: Works) -> None:
         drawn = m.drive.draws(v, volts, used, motor_rad_s, torque)
         m.flows("motor", drawn.ampere, drawn.watts)
         heat_w = drawn.heat_w
+    if now.driven_s == CLAMPED_S:
+        m.seen.put("motor_start_a", now.taken.get("motor", (0.0, 0.0))[0])
     _warm_motor(m, heat_w)
     stop = v.brake_nm if m.kind in TOP_LOADERS and not asked else 0.0
     before = now.drum_rpm

@@ -155,7 +155,6 @@ class Values(ByName):
     start_turns_share: float
     breakdown_nm: float
     pole_pairs: float
-    gear_ratio: float
     phase_u_ohm: float
     phase_v_ohm: float
     phase_w_ohm: float
@@ -366,5 +365,6 @@ class Values(ByName):
     drawer_mm2: float
     drawer_hose_mm2: float
     under_tub_mm2: float
+    gear_ratio: float
     sound_pull: float
     sound_start_pull: float
