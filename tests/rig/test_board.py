@@ -11,9 +11,12 @@ from bottega.rig.board import (
     LOCK_LOST_S,
     OPENS_BELOW_C,
     OPENS_BELOW_L,
+    SPREADS_ANEW,
+    SPREADS_S,
+    TOO_UNEVEN_KGM,
     Board,
 )
-from bottega.rig.programmes import Phase
+from bottega.rig.programmes import WASH_RPM, Phase
 from bottega.rig.state import STEP_S, Asks, Seen
 
 
@@ -112,3 +115,30 @@ def test_a_drum_that_does_not_turn_is_told_from_pulses_that_do_not_come():
     for speed, code in ((0.0, "not_turning"), (None, "no_speed")):
         one = decided(board(Phase("wash", 600)), Signals(speed_rpm=speed), 120)
         assert one.codes == [code]
+
+
+def test_a_load_too_far_off_centre_is_let_fall_some_times_before_the_spin_is_given_up():
+    one = board(Phase("spin", 40, rpm=1200.0))
+    signals = Signals(uneven_kgm=TOO_UNEVEN_KGM + 0.01, speed_rpm=90.0)
+    decided(one, signals, SPREADS_ANEW * (SPREADS_S + 14))
+    assert one.stopped is None
+    assert one.spread_anew == SPREADS_ANEW
+    decided(one, signals, 60)
+    assert one.stopped == "spin"
+    assert one.codes == []
+
+
+def test_a_load_that_lies_better_the_second_time_is_spun():
+    one = board(Phase("spin", 40, rpm=1200.0))
+    decided(one, Signals(uneven_kgm=TOO_UNEVEN_KGM + 0.01, speed_rpm=90.0), 16)
+    assert one.asks.rpm == 0.0
+    decided(one, Signals(uneven_kgm=0.05, speed_rpm=0.0), SPREADS_S - 2)
+    assert one.asks.rpm == WASH_RPM
+    decided(one, Signals(uneven_kgm=0.05, speed_rpm=1200.0), 60)
+    assert one.asks.rpm > 600
+
+
+def test_a_top_loader_whose_basket_is_uneven_stops_at_once():
+    one = board(Phase("spin", 40, rpm=700.0), kind="TS")
+    decided(one, Signals(uneven_kgm=TOO_UNEVEN_KGM + 0.01, speed_rpm=90.0), 16)
+    assert one.stopped == "spin"

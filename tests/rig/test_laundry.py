@@ -4,6 +4,7 @@ import pytest
 from tests.rig.test_machine import ran
 
 from bottega.rig.laundry import DRINKS_L_KG, held_l_kg
+from bottega.rig.machine import machine_of
 
 
 @pytest.mark.parametrize(("rpm", "left"), [(1200, 0.46), (800, 0.55), (600, 0.62)])
@@ -45,3 +46,23 @@ def test_a_heavy_wet_load_asks_more_of_the_motor(f7):
         machine.run("short")
         watts.append(sum(washing) / len(washing))
     assert watts[1] > watts[0] + 30
+
+
+def test_laundry_that_falls_lies_another_way_each_time(f7):
+    """Rayleigh's distribution with a mean of one: e^(-π/4) = 0.456 of the ways lie further off."""
+    machine = machine_of(f7, "1")
+    shares = []
+    for _ in range(4000):
+        machine.lie_anew()
+        shares.append(machine.now.lies_share)
+    assert sum(shares) / len(shares) == pytest.approx(1.0, abs=0.03)
+    assert sum(one > 1 for one in shares) / len(shares) == pytest.approx(0.456, abs=0.03)
+
+
+def test_laundry_lies_as_it_is_until_the_drum_slows(f7):
+    machine = machine_of(f7, "1")
+    ways = []
+    machine.telemetry = lambda one: ways.append((one.now.drum_rpm > 80, one.now.lies))
+    machine.run("spin")
+    assert {lies for spins, lies in ways if spins} == {0}
+    assert ways[-1][1] == 1

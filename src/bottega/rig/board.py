@@ -43,6 +43,10 @@ UNLOCKS_WITHIN_S = 150.0
 """How long after it was let go a lock may stay shut; chosen, three times what it needs."""
 UNEVEN_KGM, TOO_UNEVEN_KGM = 0.22, 0.42
 """Unbalance from which a board spins slower, and not at all; chosen."""
+SPREADS_ANEW, SPREADS_S, SLOWS_S = 8, 26.0, 6.0
+"""How often a front loader lets laundry that lies too far off centre fall and tumble before it
+gives the spin up, for how long, and how much of that it lets the drum slow; chosen, boards try
+five to twenty times."""
 TOP_UPS = 3
 RANGE_OHM = (300.0, 200_000.0)
 """Thermistor readings a board believes."""
@@ -118,6 +122,8 @@ class Board:
         self._run_on = 0.0
         self._target = 0.0
         self._asked = 0.0
+        self.spread_anew, self._spreads_s = 0, 0.0
+        """How often this spin has let the laundry fall; for how many seconds it still tumbles."""
         self._turned = self._turn_asked = 0.0
         self._litres = 0.0
         self.keeps_shut = False
@@ -173,7 +179,7 @@ class Board:
         self.at += 1
         self.meant_rpm = self._stood = 0.0
         self.since = self._late = self._run_on = self._target = self._still = 0.0
-        self._tries = 0
+        self._tries = self.spread_anew = 0
         self._heat_since = None
         self._let_go_s = 0.0
         lock = self.asks.lock
@@ -332,6 +338,10 @@ class Board:
             if self._late > 25:
                 self._give_up("spin", "not_spinning")
             return
+        if self._spreads_s > 0:
+            self._spreads_s -= dt
+            asks.rpm = WASH_RPM if self._spreads_s < SPREADS_S - SLOWS_S else 0.0
+            return
         if self._target == 0.0:
             self._run_on, self._late, self._target = 0.0, 0.0, SPREAD_RPM
             self._asked = 0.0
@@ -358,7 +368,7 @@ class Board:
         if self._target == SPREAD_RPM and self._run_on > 14:
             uneven = sensed.uneven_kgm
             if uneven > TOO_UNEVEN_KGM:
-                self._give_up("spin", None)
+                self._let_tumble()
                 return
             self._target = min(phase.rpm, 600.0 if uneven > UNEVEN_KGM else phase.rpm)
             self._run_on = 0.0
@@ -373,6 +383,15 @@ class Board:
             self._give_up("spin", code)
         elif self._run_on > phase.seconds + self._target / RAMP_RPM_S and self._target > SPREAD_RPM:
             self._next()
+
+    def _let_tumble(self) -> None:
+        """Let laundry that lies too far off centre fall and tumble, to be spread anew; give the
+        spin up after some times, and at once on a top loader, whose laundry stays where it is."""
+        self.spread_anew += 1
+        if self.kind in TOP_LOADERS or self.spread_anew > SPREADS_ANEW:
+            self._give_up("spin", None)
+            return
+        self._spreads_s, self._target = SPREADS_S, 0.0
 
     def _dry(self, phase: Phase, sensed: Sensed, dt: float) -> None:
         self.asks.rpm = WASH_RPM if self._beats() else 0.0

@@ -3,7 +3,8 @@ what people do to it."""
 
 from collections.abc import Callable
 from functools import lru_cache
-from math import hypot, pi
+from math import hypot, log, pi, sqrt
+from random import Random
 
 from bottega.core.library.machine_type import MachineType
 from bottega.rig.board import Board
@@ -89,9 +90,14 @@ class Machine:
         """Whether water stays where it is unless it is let in or pumped out."""
         self.still_l = -1.0
         """Litres in the tub at which nothing moves them or their height any more."""
+        self._weigh_unbalance()
+
+    def _weigh_unbalance(self) -> None:
+        """Work out the unbalance as the laundry lies."""
         runout = 0.06 * max(0.0, self.v.support_runout_mm - 2.5)
         runout += 0.3 * (1 - self.v.ring_liquid_share)
-        self.unbalance = (self.v.unbalance_kgm + runout) / max(0.2, self.v.weight_share)
+        laundry = self.v.unbalance_kgm * self.now.lies_share
+        self.unbalance = (laundry + runout) / max(0.2, self.v.weight_share)
         self.shake: dict[int, float] = {}
         """By speed, how hard it pulls at the feet, found once."""
 
@@ -185,6 +191,15 @@ class Machine:
         """Return whether keys, dial and demo mode let a programme begin."""
         v = self.v
         return v.demo_mode < 0.5 and v.keys_dead < 0.5 and v.timer_contact_ohm < 30
+
+    def lie_anew(self) -> None:
+        """Let the laundry lie another way in the drum: of so many pieces the centre of mass is a
+        random walk's end in a plane, whose distance is Rayleigh's, with the mean of this load."""
+        now = self.now
+        now.lies += 1
+        chance = Random(f"{self.specimen.seed}:lies:{now.lies}").random()
+        now.lies_share = sqrt(-log(1 - chance) / (pi / 4))
+        self._weigh_unbalance()
 
     # Power
 

@@ -114,4 +114,5 @@ class Sensing:
     def uneven_kgm(self) -> float:
         """Unbalance in kilogram metre by the ripple of the speed; a stuck balance switch says it
         is too much."""
-        return 9.0 if self._v.balance_switch_held > 0.5 else self._v.unbalance_kgm
+        v = self._v
+        return 9.0 if v.balance_switch_held > 0.5 else v.unbalance_kgm * self._now.lies_share

@@ -67,6 +67,12 @@ class Now:
     """Whether the drum runs on from a spin."""
     hose_l: float = 0.0
     """Litres in the outlet hose that run back once the pump stops."""
+    at_wall: bool = False
+    """Whether the laundry lies at the drum's wall."""
+    lies: int = 0
+    """How often it has fallen off the wall, to lie another way."""
+    lies_share: float = 1.0
+    """How far off centre it lies, over what this load lies on average."""
     in_spin: bool = False
     """Whether the shifter stands at spin, on machines that have one."""
     tripped: bool = False

@@ -132,6 +132,7 @@ def drum(m: Works) -> None:
     rad_s = max(0.0, rad_s + (nm - drag - stop) / inertia * STEP_S)
     now.drum_rpm = min(rad_s, max(target, rad_s - 1e-9)) / RAD_S
     _follow_drum(m, target if slips else None, ratio)
+    _let_fall(m)
     _notice_drum(m, asked, before)
 
 
@@ -165,6 +166,18 @@ def _ratio(m: Works) -> float:
     loader's gear lies between where it washes."""
     washes = m.v.pole_pairs and not m.now.in_spin and m.asks.rpm <= WASHES_TO_RPM
     return m.v.belt_ratio * (m.v.gear_ratio if washes else 1.0)
+
+
+def _let_fall(m: Works) -> None:
+    """Let laundry that lay at the wall of a lying drum fall off it once the drum slows."""
+    if m.kind in TOP_LOADERS:
+        return
+    now = m.now
+    if now.drum_rpm * RAD_S > LIFTS_BELOW_RAD_S:
+        now.at_wall = True
+    elif now.at_wall:
+        now.at_wall = False
+        m.lie_anew()
 
 
 def _follow_drum(m: Works, runs_away_rad_s: float | None, ratio: float) -> None:

@@ -39,6 +39,9 @@ class Works(Protocol):
     """Kilogram metre."""
     shake: dict[int, float]
 
+    def lie_anew(self) -> None:
+        """Let the laundry lie another way in the drum."""
+
     @property
     def alive(self) -> bool:
         """Return whether the board or timer has current and works."""
