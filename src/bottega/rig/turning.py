@@ -151,6 +151,8 @@ def _comes_to(
 
     if brought_to(rad_s) <= 0:
         return 0.0
+    if brought_to(most) >= most:
+        return most
     low, high = 0.0, most
     for _ in range(HALVINGS):
         middle = (low + high) / 2
