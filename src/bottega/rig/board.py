@@ -44,8 +44,8 @@ UNLOCKS_WITHIN_S = 150.0
 UNEVEN_KGM, TOO_UNEVEN_KGM = 0.22, 0.42
 """Unbalance from which a board spins slower, and not at all; chosen."""
 SPREADS_ANEW, SPREADS_S, SLOWS_S = 8, 26.0, 6.0
-"""How often a front loader lets laundry that lies too far off centre fall and tumble before it
-gives the spin up, for how long, and how much of that it lets the drum slow; chosen, boards try
+"""How often a front loader tumbles laundry anew that lies too far off centre, before the spin is
+given up; the seconds of each try; the seconds of it in which the drum slows. Chosen: boards try
 five to twenty times."""
 TOP_UPS = 3
 RANGE_OHM = (300.0, 200_000.0)

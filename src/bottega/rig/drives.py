@@ -13,8 +13,8 @@ RAD_S = 2 * pi / 60
 
 
 BREAKDOWN_SLIP = 0.25
-"""Slip at which an induction motor pulls hardest; usual of small ones with a capacitor. At it runs
-one on its electronics."""
+"""Slip at which an induction motor pulls hardest; usual of small ones with a capacitor. A motor on
+electronics is taken to run at this slip."""
 STARTS_SHARE = 0.67
 """Of its breakdown torque, what a motor starts with on its electronics; chosen."""
 MAGNETISES_SHARE = 0.2
@@ -76,9 +76,9 @@ def two_windings(volts: float, slip: float, v: Values, hertz: float) -> Torque:
 
 
 def on_electronics(volts: float, v: Values, hertz: float, *, starts: bool) -> Torque:
-    """Return the same of a motor whose electronics let it run at its breakdown slip from whatever
-    speed they ask; at rest its two fields pull against each other, and what is left is held
-    against that of sound windings."""
+    """Return the torque of a two-winding motor whose electronics keep it at its breakdown slip,
+    whatever speed they ask for. A motor that starts pulls with the difference of its two fields:
+    sound windings give ``STARTS_SHARE`` of the breakdown torque, worse ones less in proportion."""
     given = two_windings(volts, BREAKDOWN_SLIP, v, hertz)
     if not starts:
         return given
@@ -95,8 +95,8 @@ def rotor_share(slip: float, at_breakdown: float = BREAKDOWN_SLIP) -> float:
 
 
 def sound_pulls(v: Values) -> tuple[float, float]:
-    """Return how sound windings pull at breakdown, and as they start: what theirs is held
-    against."""
+    """Return the pull of sound windings at breakdown, and as they start. The pull of a machine's
+    windings over these gives its torque."""
     runs, starts = (_pull(v.mains_v, slip, v, v.hertz)[0] for slip in (BREAKDOWN_SLIP, 1.0))
     return runs, starts
 

@@ -38,12 +38,14 @@ CHURNS_NM, BELOW_DRUM_L = 7e-4, 8.0
 speed in radian/second, and how many litres lie below the drum; chosen, so that a full tub holds
 any motor under two turns a second."""
 HALVINGS = 14
-"""Of the speeds a drum can come to; a ten-thousandth of its full spin."""
+"""How often the range of speeds a drum can come to is halved; so the speed is found to a
+ten-thousandth of the full spin."""
 LIFTS_BELOW_RAD_S = 8.0
 """Speed under which laundry is lifted and falls, and over which it lies at the wall, in
 radian/second; the acceleration is that of falling at 6.5 on this radius."""
 WASHES_TO_RPM = 60.0
-"""Asked for no more than this a top loader washes; chosen."""
+"""Speed up to which a top loader's drive is washing, in turns a minute; faster is spinning;
+chosen."""
 COASTS_FROM_RPM = 300.0
 """Speed from which running on is a coasting that can be timed; chosen."""
 MOTOR_STANDS_RPM, HUMS_BELOW_NM = 2.0, 0.3
