@@ -100,3 +100,20 @@ def test_a_share_that_is_whole_stays_within_it(shelf):
     machine = shelf.machine("TS")
     answers = [told(machine, {"hub_stripped": 0.95}, "turn_plate", str(n)).state for n in range(20)]
     assert answers.count("slips") >= 18
+
+
+def test_water_that_comes_in_when_the_plug_does_is_seen(f7):
+    effect = next(c for c in f7.checks.values() if c.on_rig and c.on_rig.run == "replug")
+    for faults, state in (({}, "waits"), ({"board_valve_stuck": 0.9}, "fills at once")):
+        assert told(f7, faults, effect.id).state == state
+
+
+def test_a_bath_is_as_long_as_its_card_says_and_no_warmer_than_it_was_to_be(f7):
+    def bath(faults):
+        specimen = Specimen(f7, "asked", faults)
+        return Bench(specimen, "asked").run(frozenset(faults), "bath")
+
+    assert bath({})["length_share"] == pytest.approx(1, abs=0.1)
+    assert bath({})["over_k"] < 1
+    assert bath({"cycle_misread": 1.0})["length_share"] > 1.35
+    assert bath({"board_relay_welded": 0.5})["over_k"] > 7

@@ -11,6 +11,10 @@ from bottega.rig.board import (
     LOCK_LOST_S,
     OPENS_BELOW_C,
     OPENS_BELOW_L,
+    PLATEAU_S,
+    PLATEAUS_RPM,
+    RAMP_RPM_S,
+    SPREAD_RPM,
     SPREADS_ANEW,
     SPREADS_S,
     TOO_UNEVEN_KGM,
@@ -31,6 +35,8 @@ class Signals:
     contact: bool = True
     shifted: bool = True
     uneven_kgm: float = 0.05
+    phases_carry: bool = True
+    air_c: float | None = 20.0
 
 
 def board(*phases, kind="FB"):
@@ -134,8 +140,27 @@ def test_a_load_that_lies_better_the_second_time_is_spun():
     assert one.asks.rpm == 0.0
     decided(one, Signals(uneven_kgm=0.05, speed_rpm=0.0), SPREADS_S - 2)
     assert one.asks.rpm == WASH_RPM
-    decided(one, Signals(uneven_kgm=0.05, speed_rpm=1200.0), 60)
+    decided(one, Signals(uneven_kgm=0.05, speed_rpm=1200.0), 110)
     assert one.asks.rpm > 600
+
+
+def test_a_spin_stays_a_while_at_its_plateaus():
+    one, asked = board(Phase("spin", 40, rpm=1200.0)), []
+    for _ in range(round(240 / STEP_S)):
+        one.decide(Signals(uneven_kgm=0.05, speed_rpm=one.asks.rpm), STEP_S)
+        asked.append(one.asks.rpm)
+    stayed = {rpm: STEP_S * asked.count(rpm) for rpm in asked if asked.count(rpm) > 10}
+    assert max(asked) == 1200.0
+    near = [rpm for rpm in stayed if SPREAD_RPM < rpm < 1200]
+    assert [stayed[rpm] for rpm in near] == [pytest.approx(PLATEAU_S, abs=1)] * 2
+    assert near == [pytest.approx(rpm, abs=RAMP_RPM_S) for rpm in PLATEAUS_RPM]
+
+
+def test_a_drum_that_only_runs_on_does_not_race():
+    one = board(Phase("wash", 400))
+    for n in range(60):
+        one.decide(Signals(level_l=13.0, speed_rpm=900.0 - 10 * n), STEP_S)
+    assert one.stopped is None
 
 
 def test_a_top_loader_whose_basket_is_uneven_stops_at_once():

@@ -9,6 +9,7 @@ from bottega.rig.drives import (
     JERKS_SHARE,
     RAD_S,
     belt_nm,
+    braked_nm_s,
     kloss,
     rotor_share,
     synchronous_rad_s,
@@ -61,12 +62,41 @@ def test_a_weak_capacitor_starts_weakly(fi):
     )
 
 
-def test_three_phases_hardly_pull_on_two_windings_or_without_a_position(shelf):
-    v = sound_values(shelf.machine("FD"), "1")
+@pytest.mark.parametrize(
+    ("lame", "share"),
+    [
+        ({"phase_w_ohm": 1e9}, 0.5),
+        ({"phase_wire_ohm": 1e9}, 0.5),
+        ({"position_share": 0.75}, 0.5),
+        ({"position_share": 0.4}, JERKS_SHARE),
+        ({"bus_v": 20.0}, 0.0),
+        ({"bridge_stuck": 1.0}, 0.0),
+    ],
+)
+def test_three_phases_pull_by_what_is_left_of_them(shelf, lame, share):
+    """On two phases by the mean of sin²; where a quarter of the positions is wrong, three quarters
+    forward less one quarter back."""
+    v = sound_values(shelf.machine("FD"), "1").but(
+        phase_w_ohm=9.0, phase_v_ohm=9.0, phase_u_ohm=9.0
+    )
+    v.phase_wire_ohm = 0.0
     whole = three_phases(v, 5).nm
-    for lame in ({"phase_w_ohm": 1e9}, {"position_share": 0.4}):
-        assert three_phases(v.but(**lame), 5).nm == pytest.approx(JERKS_SHARE * whole, rel=0.06)
-    assert three_phases(v.but(bus_v=20.0), 5).nm == 0.0
+    assert three_phases(v.but(**lame), 5).nm == pytest.approx(share * whole, rel=1e-6)
+
+
+def test_less_volts_leave_an_inverter_less_speed_and_the_same_torque_at_rest(shelf):
+    v = sound_values(shelf.machine("FD"), "1")
+    assert three_phases(v, 1.0, 0.7).nm == three_phases(v, 1.0).nm
+    fast = 2 * v.base_rpm * RAD_S
+    assert three_phases(v, fast, 0.7).nm == pytest.approx(0.7 * three_phases(v, fast).nm)
+
+
+def test_a_shorted_bridge_brakes_by_the_square_of_its_emf(shelf):
+    """22 N m at 4 A are 3.67 V s of EMF in each phase; 3/2 · 3.67² / 9 ohm = 2.24 N m s."""
+    v = sound_values(shelf.machine("FD"), "1").but(phase_nm=22.0, phase_a=4.0, phase_v_ohm=9.0)
+    v.magnet_share = 1.0
+    assert braked_nm_s(v) == 0.0
+    assert braked_nm_s(v.but(bridge_stuck=1.0)) == pytest.approx(2.24, abs=0.01)
 
 
 @pytest.mark.parametrize("kind", DRIVES)

@@ -4,7 +4,7 @@ import pytest
 from tests.conftest import SHEETS_OF_EVERY_KIND
 
 from bottega.benchmark.rigs import heat_error, water_error
-from bottega.rig import drying, loads, turning, wet
+from bottega.rig import air_loop, laundry, loads, turning, wet
 from bottega.rig import machine as whole_machine
 from bottega.rig.machine import machine_of
 from bottega.rig.quantities import shown
@@ -140,7 +140,7 @@ def test_a_shorter_step_shows_the_same(f7, monkeypatch, fault):
         return shown(machine)
 
     usual = seen()
-    for module in (loads, turning, wet, whole_machine, drying):
+    for module in (loads, turning, wet, whole_machine, laundry, air_loop):
         monkeypatch.setattr(module, "STEP_S", module.STEP_S / 8)
     finer = seen()
     assert usual.keys() == finer.keys()

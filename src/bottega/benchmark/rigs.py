@@ -150,8 +150,8 @@ def heat_error(machine: Machine) -> float:
 def water_error(machine: Machine) -> float:
     """Return what is missing of a machine's water, as a share of what came in."""
     now = machine.now
-    left = now.water_in_l - now.water_out_l - now.leaked_l
-    left -= machine.warmth.litres + machine.warmth.steamed_l
+    left = now.water_in_l + now.water_by_hand_l - now.water_out_l - now.leaked_l
+    left -= machine.warmth.litres + machine.warmth.steamed_l + machine.air.holds_l
     return abs(left) / max(now.water_in_l, 1.0)
 
 

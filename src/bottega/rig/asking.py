@@ -10,8 +10,8 @@ from bottega.core.library.recipe import RigRecipe
 from bottega.rig.circuit import net_of, resistance_ohm, volts_between
 from bottega.rig.machine import MOTOR_OHM, Machine
 from bottega.rig.parameters import senses
-from bottega.rig.programmes import SHORT
-from bottega.rig.quantities import shown, still
+from bottega.rig.programmes import BATH, SHORT
+from bottega.rig.quantities import REFILLED, shown, still
 from bottega.rig.specimen import Specimen
 from bottega.rig.state import OPEN_OHM
 
@@ -20,6 +20,12 @@ POURED = ("drain", "heat")
 POURED_L = 12.0
 TRIPS_OHM = 5.0
 """Across the mains, what trips any breaker at once."""
+STAND, REPLUG = "stand", "replug"
+"""What is done to a machine that is neither programme nor step: left standing with water in it, and
+its plug pulled and put in again."""
+SOAKED_S, UNPLUGGED_S, REPLUGGED_S = 420.0, 5.0, 20.0
+"""Seconds of a bath after which its laundry is soaked, of the plug being out, and of watching;
+chosen."""
 STAND_S = 300.0
 """How long a machine stands when it is watched for drops, in second."""
 DRYING = ("dried_share", "fan_db", "air_c", "condenser_l_min")
@@ -105,14 +111,8 @@ class Bench:
         key = (acting, name)
         if key not in self._runs:
             machine = Machine(self.specimen, acting)
-            if name == "stand":
-                machine.warmth.pour(POURED_L, machine.v.cold_tap_c)
-                machine.wait(STAND_S)
-            else:
-                if name in POURED:
-                    machine.warmth.pour(POURED_L, machine.v.cold_tap_c)
-                machine.run(name)
-            self._runs[key] = shown(machine)
+            acts = {STAND: _stand, REPLUG: _replug}
+            self._runs[key] = acts[name](machine) if name in acts else _run(machine, name)
             if name == SHORT:
                 self._codes[acting] = machine.board.codes
         return self._runs[key]
@@ -140,7 +140,7 @@ class Bench:
 
     def _written(self, acting: frozenset[str]) -> dict[str, float]:
         found = {**self.still(acting)}
-        for name in ("drain", SHORT):
+        for name in ("drain", BATH, SHORT):
             found.update(self.run(acting, name))
         stopped = _where(found) if found["alive"] else "dead"
         if "spin_share" not in found and stopped in ("wash", "drain"):
@@ -200,6 +200,34 @@ class Bench:
         if quantity == "insulation":
             return 1000.0 if ohm is None else ohm / 1e6
         return ohm
+
+
+def _run(machine: Machine, name: str) -> dict[str, float]:
+    """Return what a programme or step shows, with water poured in where it needs some."""
+    if name in POURED:
+        machine.warmth.pour(POURED_L, machine.v.cold_tap_c)
+    machine.run(name)
+    return shown(machine)
+
+
+def _stand(machine: Machine) -> dict[str, float]:
+    """Return what a machine shows that stands with water in it."""
+    machine.warmth.pour(POURED_L, machine.v.cold_tap_c)
+    machine.wait(STAND_S)
+    return shown(machine)
+
+
+def _replug(machine: Machine) -> dict[str, float]:
+    """Return what a bath shows until its laundry is soaked, and what flows in once the plug was out
+    and is in again."""
+    machine.run(BATH, most_s=SOAKED_S)
+    told = shown(machine)
+    machine.plugged = False
+    machine.wait(UNPLUGGED_S)
+    machine.plugged = True
+    before_l = machine.now.water_in_l
+    machine.wait(REPLUGGED_S)
+    return {**told, REFILLED: machine.now.water_in_l - before_l}
 
 
 def _has_current(machine: Machine) -> bool:

@@ -20,7 +20,16 @@ STANDS_S = 1800.0
 """How long people watch a phase that does not end, in second; chosen."""
 PULSES_WITHIN_S = 2.0
 """Within how long of a start the board wants to see the drum turn; chosen."""
-RAMP_RPM_S = 22.0
+RAMP_RPM_S = 14.0
+"""How fast the speed that is asked for rises in a spin, in turns a minute and second; chosen."""
+PLATEAUS_RPM, PLATEAU_S = (400.0, 800.0), 20.0
+"""Speeds at which a front loader's spin stays a while for the water that comes out, and how long;
+chosen."""
+RUNAWAY_SHARE, RUNAWAY_RPM, RUNAWAY_S = 1.3, 60.0, 1.5
+"""A drum that grows ever faster, over so many times what is asked and so many turns a minute more,
+for so many seconds, races; chosen."""
+UNEVEN_PHASES_S = 3.0
+"""How long an inverter may miss the current of a phase before the board stops; chosen."""
 SPIN_LATE_S = 75.0
 """How long a ramp may lag behind before the board calls it a spin that is not reached; chosen."""
 EMPTY_L, SPIN_BELOW_L = 0.7, 2.0
@@ -47,6 +56,12 @@ SPREADS_ANEW, SPREADS_S, SLOWS_S = 8, 26.0, 6.0
 """How often a front loader tumbles laundry anew that lies too far off centre, before the spin is
 given up; the seconds of each try; the seconds of it in which the drum slows. Chosen: boards try
 five to twenty times."""
+DRY_PUMPS_EVERY_S, DRY_PUMPS_S = 60.0, 12.0
+"""How often, and how long, the pump runs while it dries; chosen."""
+AIR_MOST_C = 95.0
+"""Warmth of the drying air from which the board lets its heater rest; chosen."""
+COOLS_S = 480.0
+"""How long the laundry cools at the end of a drying programme, in second; chosen."""
 TOP_UPS = 3
 RANGE_OHM = (300.0, 200_000.0)
 """Thermistor readings a board believes."""
@@ -70,6 +85,14 @@ class Sensed(Protocol):
     @property
     def speed_rpm(self) -> float | None:
         """Drum's speed by its pulses; None without any."""
+
+    @property
+    def phases_carry(self) -> bool:
+        """Whether every phase of an inverter that drives carries current."""
+
+    @property
+    def air_c(self) -> float | None:
+        """Warmth of the drying air by its sensor; None without a signal."""
 
     @property
     def contact(self) -> bool:
@@ -128,6 +151,7 @@ class Board:
         self._litres = 0.0
         self.keeps_shut = False
         """Whether the door is locked by this board's will."""
+        self._races_s = self._before_rpm = self._uneven_s = self._holds_s = 0.0
         self._lost_s = self._asked_none_s = self._let_go_s = 0.0
 
     @property
@@ -154,6 +178,13 @@ class Board:
         if self._lost_its_lock(phase, sensed, dt):
             self._give_up(phase.kind, "not_locked")
             return
+        if self._races(sensed, dt):
+            self.asks.motor_cut = True
+            self._give_up(phase.kind, "racing")
+            return
+        if self._misses_a_phase(sensed, dt):
+            self._give_up(phase.kind, "not_turning")
+            return
         getattr(self, f"_{phase.kind}")(phase, sensed, dt)
 
     def _may_open(self, sensed: Sensed) -> bool:
@@ -174,6 +205,20 @@ class Board:
             return False
         self._lost_s = 0.0 if sensed.contact else self._lost_s + dt
         return self._lost_s > LOCK_LOST_S
+
+    def _races(self, sensed: Sensed, dt: float) -> bool:
+        """Return whether the drum grows ever faster than it was asked to turn."""
+        speed = sensed.speed_rpm or 0.0
+        faster = speed > RUNAWAY_SHARE * self.asks.rpm + RUNAWAY_RPM and speed > self._before_rpm
+        self._races_s = self._races_s + dt if faster else 0.0
+        self._before_rpm = speed
+        return self._races_s > RUNAWAY_S
+
+    def _misses_a_phase(self, sensed: Sensed, dt: float) -> bool:
+        """Return whether an inverter that drives has missed the current of a phase for a while."""
+        missing = self.asks.rpm > 0 and not sensed.phases_carry
+        self._uneven_s = self._uneven_s + dt if missing else 0.0
+        return self._uneven_s > UNEVEN_PHASES_S
 
     def _next(self) -> None:
         self.at += 1
@@ -372,7 +417,10 @@ class Board:
                 return
             self._target = min(phase.rpm, 600.0 if uneven > UNEVEN_KGM else phase.rpm)
             self._run_on = 0.0
-        self._asked = min(self._target, self._asked + RAMP_RPM_S * dt)
+        if self._stays(dt):
+            self._run_on -= dt
+        else:
+            self._asked = min(self._target, self._asked + RAMP_RPM_S * dt)
         asks.rpm = self._asked
         behind = speed is None or speed < 0.8 * self._asked - 10
         self._late = self._late + dt if behind else max(0.0, self._late - dt)
@@ -383,6 +431,15 @@ class Board:
             self._give_up("spin", code)
         elif self._run_on > phase.seconds + self._target / RAMP_RPM_S and self._target > SPREAD_RPM:
             self._next()
+
+    def _stays(self, dt: float) -> bool:
+        """Return whether the spin stays at a plateau for now, on its way to the full speed."""
+        if self.kind in TOP_LOADERS:
+            return False
+        step = RAMP_RPM_S * dt
+        at = any(rpm <= self._asked < rpm + step for rpm in PLATEAUS_RPM if rpm < self._target)
+        self._holds_s = self._holds_s + dt if at else 0.0
+        return 0 < self._holds_s <= PLATEAU_S
 
     def _let_tumble(self) -> None:
         """Let laundry that lies too far off centre fall and tumble, to be spread anew; give the
@@ -395,7 +452,18 @@ class Board:
 
     def _dry(self, phase: Phase, sensed: Sensed, dt: float) -> None:
         self.asks.rpm = WASH_RPM if self._beats() else 0.0
-        self.asks.fan = self.asks.drying = self.asks.condenser = True
+        asks, level = self.asks, sensed.level_l
+        asks.fan = asks.condenser = True
+        asks.pump = self.since % DRY_PUMPS_EVERY_S < DRY_PUMPS_S
+        air_c = sensed.air_c
+        cools = phase.seconds > 4 * COOLS_S and self.since > phase.seconds - COOLS_S
+        asks.drying = air_c is not None and air_c < AIR_MOST_C and not cools
+        if level is not None and level > SPIN_BELOW_L:
+            self._late += dt
+            asks.condenser, asks.pump = False, True
+            if self._late > DRAIN_LIMIT_S:
+                self._give_up("drain", "emptying")
+                return
         if self.since > phase.seconds:
             self._next()
 

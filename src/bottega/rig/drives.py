@@ -31,7 +31,13 @@ DIRECT_RATIO = 1.0
 TURNS_RAD_S = 9.0
 """Speed of a motor from which it counts as turning for its electronics; chosen."""
 JERKS_SHARE = 0.12
-"""What is left of a motor's mean torque where it pulls forward and back in turn; chosen."""
+"""The least that is left of a motor's mean torque without its position, where it pulls forward and
+back in turn; chosen."""
+LOST_PHASE_SHARE = 0.5
+"""What is left of a motor's mean torque on two of three phases: it goes with the square of the sine
+of the rotor's angle."""
+OPEN_PHASE_OHM = 1e4
+"""From here on a phase carries no current."""
 
 
 @dataclass(frozen=True)
@@ -127,20 +133,36 @@ def kloss(slip: float, at_breakdown: float = BREAKDOWN_SLIP) -> float:
     return 2 / (slip / at_breakdown + at_breakdown / slip)
 
 
-def three_phases(v: Values, drum_rad_s: float) -> Torque:
+def three_phases(v: Values, drum_rad_s: float, volts_share: float = 1.0) -> Torque:
     """Return the torque at the drum of a permanent-magnet motor on its inverter: what the
-    current limit gives, less above the speed where the back-EMF has eaten the volts. Without
-    a position, or on two phases, it pulls forward and back in turn and hardly moves."""
-    windings = [v.phase_u_ohm, v.phase_v_ohm, v.phase_w_ohm]
-    whole = sum(ohm < 1e4 for ohm in windings)
-    if v.bus_v < 100 or whole < 2:
+    current limit gives, less above the speed where the back-EMF has eaten the volts (a share of
+    the rated ones). Where its position is wrong it pulls back instead of forward; on two phases its
+    torque comes and goes; a bridge that is shorted is switched off by its own protection."""
+    windings = phases_ohm(v)
+    whole = [ohm for ohm in windings if ohm < OPEN_PHASE_OHM]
+    if v.bus_v < 100 or len(whole) < 2 or v.bridge_stuck > 0.5:
         return Torque(0.0, 0.0)
-    share = 1.0 if whole == 3 else JERKS_SHARE
-    uneven = (max(w for w in windings if w < 1e4) - min(windings)) / max(min(windings), 1e-6)
-    share *= max(0.2, 1 - uneven) * (1.0 if v.position_share > 0.9 else JERKS_SHARE)
-    base = v.base_rpm * RAD_S
+    share = 1.0 if len(whole) == 3 else LOST_PHASE_SHARE
+    uneven = (max(whole) - min(whole)) / max(min(whole), 1e-6)
+    share *= max(0.2, 1 - uneven) * max(JERKS_SHARE, 2 * v.position_share - 1)
+    base = v.base_rpm * RAD_S * volts_share
     nm = v.phase_nm * v.magnet_share * share * (1.0 if drum_rad_s <= base else base / drum_rad_s)
     return Torque(nm, v.phase_a * share)
+
+
+def phases_ohm(v: Values) -> tuple[float, float, float]:
+    """Return the resistance of each phase from the inverter, with its wire."""
+    return v.phase_u_ohm + v.phase_wire_ohm, v.phase_v_ohm, v.phase_w_ohm
+
+
+def braked_nm_s(v: Values) -> float:
+    """Return what a motor with permanent magnets is braked with whose bridge is shorted, in newton
+    metre for each radian/second: 3/2 kₑ²/R with the EMF constant kₑ = 2/3 · M/I (Fitzgerald, on
+    synchronous machines, at speeds whose reactance is small)."""
+    if v.bridge_stuck < 0.5:
+        return 0.0
+    emf_v_s = 2 / 3 * v.phase_nm * v.magnet_share / v.phase_a
+    return 1.5 * emf_v_s**2 / v.phase_v_ohm
 
 
 def belt_nm(tension_n: float, friction: float, wrap_rad: float, radius_m: float) -> float:
@@ -187,7 +209,7 @@ def direct(v: Values, volts: float, hertz: float, motor_rad_s: float) -> Torque:
     """Return what a motor on the drum's own shaft gives."""
     if volts < INVERTER_FROM * v.rated_v or v.spline_share < 0.2:
         return Torque(0.0, 0.0)
-    return three_phases(v, motor_rad_s)
+    return three_phases(v, motor_rad_s, min(1.0, volts / v.rated_v))
 
 
 def carried_nm(v: Values) -> float:
@@ -259,5 +281,7 @@ DRIVES: dict[str, Motor] = {
     "TS": CAPACITOR, "SL": CAPACITOR, "TG": CAPACITOR,
 }  # fmt: skip
 """By kind of machine, what turns its drum."""
+DIRECT_KINDS = frozenset(kind for kind, motor in DRIVES.items() if motor is DIRECT)
+"""Kinds whose motor sits on the drum's own shaft."""
 LEAST_SHARE = 0.05
 """Below this a share of torque counts as no less; chosen."""

@@ -1,42 +1,52 @@
-"""The drying air of a washer-dryer, a step at a time."""
+"""A washer-dryer's fan and drying heater, a step at a time."""
 
-from bottega.rig.state import OPEN_OHM, STEP_S
-from bottega.rig.wet import condenser_l_min
+from bottega.rig.air_loop import AIR_KG_M3
+from bottega.rig.state import OPEN_OHM
 from bottega.rig.works import Works
+
+CUT_OUT_C = 130.0
+"""Where the heater's own thermostat opens, and from where it stays open till it is cooler, in °C;
+chosen."""
+FAN_DB, RUBS_FROM, RUB_DB = 52.0, 0.2, 67.0
+"""How loud a fan is that runs free; the share of its rim from which it rubs; decibel for each share
+more of it. Chosen."""
+BLOWS_M3_H = 5.0
+"""Air that is felt, in cubic metre/hour; chosen."""
 
 
 def air(m: Works) -> None:
-    """Drive the drying air for a step: fan, heater, duct and condenser."""
-    v, now, seen = m.v, m.now, m.seen
-    fan = m.volts_at("fan", m.asks.fan)
-    air = 0.0
-    if fan:
-        m.take(fan, "fan")
-        turns = v.fan_jam_share < 0.5 and 50 < v.fan_coil_ohm < OPEN_OHM
-        air = v.fan_m3_h * v.duct_open_share if turns else 0.0
-        if m.asks.fan:
-            seen.most(
-                "fan_db",
-                52
-                + (20 * max(v.fan_rub_share - 0.2, 0.0) / 0.3 + 4 if v.fan_rub_share > 0.2 else 0)
-                if turns
-                else 0.0,
-            )
-    heats = m.volts_at("drying", m.asks.drying)
-    watts = 0.0
-    if heats and v.drying_stat_ohm < 100 and now.air_c < 120:
-        m.take(heats, "drying")
-        watts = heats * heats / v.drying_coil_ohm
-    if not m.asks.fan and not watts and now.air_c < v.room_c + 1:
+    """Drive the drying air for a step: fan, heater, laundry and condenser; what comes down from it
+    runs into the tub."""
+    loop, warmth = m.air, m.warmth
+    m3_h, watts = _blown_m3_h(m), _heated_w(m)
+    if not m3_h and not watts and loop.rests:
         return
-    carried = air / 3600 * 1.2 * 1005
-    now.air_c += (watts - (carried * 0.28 + 3) * (now.air_c - v.room_c)) / 900 * STEP_S
+    kg_s = m3_h / 3600 * AIR_KG_M3
+    litres = loop.blow(kg_s, watts, warmth, m.v.load_kg, water_l_min=m.now.condenser_l_min)
+    if litres:
+        warmth.pour(litres, warmth.water_c)
     if m.asks.fan:
-        cooled = 1.0 if condenser_l_min(m) > 0.1 else 0.25
-        cooled *= max(0.2, 1 - max(0.0, v.condenser_scum_mm - 1) / 5)
-        off = max(0.0, v.air_sensor_off_k - 3) / 25 + (0.6 if v.air_plug_ohm > 5000 else 0.0)
-        seen.add(
-            "dried_share",
-            watts / 1200 * min(1.0, air / 90) * cooled * max(0.2, 1 - off) * STEP_S / 240,
-        )
-        seen.most("air_c", now.air_c if air > 5 else v.room_c)
+        m.seen.most("dries_g_s", loop.dries_g_s)
+        m.seen.most("air_c", loop.heated_c if m3_h > BLOWS_M3_H else m.v.room_c)
+
+
+def _blown_m3_h(m: Works) -> float:
+    """Let the fan take its current; return the air it moves, in cubic metre/hour."""
+    v = m.v
+    volts = m.volts_at("fan", m.asks.fan)
+    if not volts:
+        return 0.0
+    m.take(volts, "fan")
+    turns = v.fan_jam_share < 0.5 and 50 < v.fan_coil_ohm < OPEN_OHM
+    if m.asks.fan and turns:
+        m.seen.most("fan_db", FAN_DB + RUB_DB * max(0.0, v.fan_rub_share - RUBS_FROM))
+    return v.fan_m3_h * v.duct_open_share if turns else 0.0
+
+
+def _heated_w(m: Works) -> float:
+    """Let the drying heater take its current, unless its thermostat is open; return its watts."""
+    volts = m.volts_at("drying", m.asks.drying)
+    if not volts or m.v.drying_stat_ohm > 100 or m.air.heated_c > CUT_OUT_C:
+        return 0.0
+    m.take(volts, "drying")
+    return volts * volts / m.v.drying_coil_ohm

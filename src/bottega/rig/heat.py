@@ -56,6 +56,14 @@ class Warmth:
         self.carried_out += WATER_J * taken * (self.water_c - self.v.room_c)
         return taken
 
+    def air_dries(self, litres: float, joule: float) -> None:
+        """Let air take so much water from the laundry, and bring it so much heat (less than none
+        where it takes more with its vapour)."""
+        self.carried_out += WATER_J * litres * (self.water_c - self.v.room_c) - joule
+        self.litres -= litres
+        self.held_l -= litres
+        self.water_c += joule / self.store_j_k
+
     def heat(self, watts: float, seconds: float) -> float:
         """Let the element give its watts for a time, and everything cool; return the watts it
         took, which are none once its cut-out, a fuse, has opened. At boiling water goes off as

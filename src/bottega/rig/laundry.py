@@ -16,8 +16,8 @@ TUMBLED_S, LYING_S, SPUN_S, DRIPPING_S = 40.0, 150.0, 25.0, 60.0
 SPINS_FROM_RPM = 100.0
 """From here on laundry lies at the drum's wall, and is spun; chosen, one to one and a half times
 the weight."""
-LIES_IN_L, SOAKED_L = 0.5, 1e-4
-"""Water in which laundry still lies, and a step's change that counts as none; chosen."""
+SOAKED_L = 1e-4
+"""A step's change that counts as none, in litre; chosen."""
 G = 9.81
 
 
@@ -29,11 +29,11 @@ def held_l_kg(rpm: float, radius_m: float) -> float:
 
 def soak(m: Works) -> bool:
     """Let the laundry take up water for a step, or give it back; return whether it has come to
-    rest."""
+    rest. Water that fills no more than the sump does not reach it."""
     v, now, warmth = m.v, m.now, m.warmth
     if now.drum_rpm > SPINS_FROM_RPM:
         ends, within = held_l_kg(now.drum_rpm, v.drum_radius_m) * v.load_kg, SPUN_S
-    elif warmth.free_l > LIES_IN_L:
+    elif warmth.free_l > v.sump_l:
         tumbles = now.drum_rpm > 1
         ends, within = DRINKS_L_KG * v.load_kg, TUMBLED_S if tumbles else LYING_S
     else:

@@ -1,6 +1,6 @@
 """Lock and element, a step at a time."""
 
-from math import exp
+from math import exp, log10
 
 from bottega.rig.state import STEP_S
 from bottega.rig.works import Works
@@ -15,6 +15,9 @@ HOOK_REACHES_MM, BOLT_REACHES_MM = 3.0, 4.0
 """How far hook and bolt may be off and still meet; chosen."""
 FILM_LAG_S = 12.0
 """By how much the water's warming lags behind the element's, in second."""
+HISS_SHARE, HEARING_W = 1.6e-11, 1e-12
+"""Share of an element's watts that sounds, chosen so that 1.5 kW are as loud as a fridge; and the
+watt of nought decibel (ISO 3744)."""
 STUCK = 0.5
 """From this share on something is stuck; chosen."""
 HEATER_SHORTED_OHM = 300.0
@@ -25,6 +28,12 @@ def heater_ohm(cold_ohm: float, at_c: float) -> float:
     """Return the resistance of a heater that throttles itself at a warmth in °C: as cold up to its
     knee, and e^(β(T - T₀)) times that above."""
     return cold_ohm * exp(PTC_PER_K * max(0.0, at_c - PTC_KNEE_C))
+
+
+def hiss_db(watts: float) -> float:
+    """Return how loud an element hisses in its water, in decibel: bubbles that collapse sound with
+    a share of its watts."""
+    return 10 * log10(max(watts * HISS_SHARE / HEARING_W, 1.0))
 
 
 def lock(m: Works) -> None:
@@ -73,7 +82,5 @@ def heat(m: Works) -> None:
         if watts:
             m.seen.most("heat_a", hot)
         m.seen.most("heat_to_c", m.warmth.water_c)
-        m.seen.most("hiss_db", 30 + (14 if watts > 300 else 0))
-    elif watts > 300:
-        m.seen.put("heats_unasked", 1.0)
+        m.seen.most("hiss_db", hiss_db(watts))
     m.seen.most("hot_c", m.warmth.water_c if m.warmth.litres > 1 else 0.0)

@@ -1,19 +1,21 @@
 """The machine: every subsystem stepped together at one fixed rate, driven by its board and by
 what people do to it."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import lru_cache
 from math import hypot, log, pi, sqrt
 from random import Random
 
 from bottega.core.library.machine_type import MachineType
+from bottega.rig.air_loop import AirLoop
 from bottega.rig.board import Board
 from bottega.rig.drives import DRIVES
 from bottega.rig.drying import air
 from bottega.rig.heat import Warmth
+from bottega.rig.laundry import held_l_kg
 from bottega.rig.loads import heat, lock
 from bottega.rig.parameters import joints, loads, parameters
-from bottega.rig.programmes import phases_of
+from bottega.rig.programmes import Phase, phases_of, spin_rpm
 from bottega.rig.sensing import LevelCurve, Sensing
 from bottega.rig.specimen import Specimen
 from bottega.rig.state import OPEN_OHM, STEP_S, Asks, Now, Seen
@@ -54,6 +56,8 @@ class Machine:
         self.plugged, self.tap_open, self.door_shut = True, True, True
         self.asks, self.now, self.seen = Asks(), Now(), Seen()
         self.board = board_of(self.kind)((), self.kind, self.asks, self.seen)
+        self.programme = ""
+        """The programme or step that was started last."""
         self.tub = tub_of(
             self.v.tub_lies > 0,
             self.v.tub_radius_m,
@@ -63,6 +67,7 @@ class Machine:
         )
         self.curve = level_curve(self.kind, specimen.machine.sheet)
         self.warmth = Warmth(self.v)
+        self.air = AirLoop(self.v)
         self.sensing = Sensing(
             self.v,
             self.kind,
@@ -70,6 +75,7 @@ class Machine:
             self.curve,
             now=self.now,
             warmth=self.warmth,
+            air=self.air,
             door_shut=lambda: self.door_shut,
         )
         self.drive = DRIVES[self.kind]
@@ -121,6 +127,7 @@ class Machine:
     def start(self, programme: str) -> None:
         """Choose a programme or service step and start it. Raises NoSuchProgramme."""
         phases = phases_of(self.specimen.machine, programme)
+        self.programme = programme
         self.seen.figures.pop("finished", None)
         self.board = board_of(self.kind)(
             phases,
@@ -131,6 +138,9 @@ class Machine:
             stands=self.v.timer_stuck > 0.5,
         )
         self.asks.nothing()
+        self.asks.motor_cut = False
+        if _only_dries(phases) and not self.warmth.litres:
+            self._put_in_damp()
 
     def run(
         self, programme: str, most_s: float = 30_000.0, stop: Callable[[], bool] | None = None
@@ -180,6 +190,13 @@ class Machine:
         now.seconds += STEP_S
         if self.telemetry is not None:
             self.telemetry(self)
+
+    def _put_in_damp(self) -> None:
+        """Put laundry in as it comes out of a spin, for a programme that only dries."""
+        litres = held_l_kg(spin_rpm(self.specimen.machine), self.v.drum_radius_m) * self.v.load_kg
+        self.warmth.pour(litres, self.v.room_c)
+        self.warmth.held_l = litres
+        self.now.water_by_hand_l += litres
 
     @property
     def has_fan(self) -> bool:
@@ -268,6 +285,12 @@ class Machine:
     def suds_share(self) -> float:
         """How much suds there are, by the dose over what is right; nought to one."""
         return max(0.0, min(1.0, (self.v.dose_g - SUDS_FROM_G) / SUDS_FULL_G))
+
+
+def _only_dries(phases: Sequence[Phase]) -> bool:
+    """Return whether a programme dries and takes no water before."""
+    kinds = {phase.kind for phase in phases}
+    return "dry" in kinds and "fill" not in kinds
 
 
 def board_of(kind: str) -> type[Board]:

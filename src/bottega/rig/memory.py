@@ -12,6 +12,7 @@ MEANS: dict[str, tuple[str, ...]] = {
     "heating": ("heat_rise",),
     "thermistor": ("thermistor_curve",),
     "not_turning": ("turning",),
+    "racing": ("speed_jump", "tacho_signal", "spin", "turning"),
     "no_speed": ("tacho_coil", "tacho_signal", "rotor_position", "speed_signal", "turning"),
     "not_spinning": ("spin",),
     "not_locked": ("starts", "lid_click", "lid_contact", "spin"),

@@ -9,13 +9,24 @@ from bottega.core.library.machine_type import MachineType
 from bottega.core.library.sheet import Programme
 
 Kind = Literal["lock", "fill", "wash", "drain", "spin", "dry", "unlock"]
-SHORT = "short"
-"""The programme every machine has for looking at each function in turn."""
+SHORT, BATH = "short", "bath"
+"""The programmes every machine has: each function in turn, and one bath of a wash, warm where the
+machine heats."""
+BATH_L_SHARE, BATH_C, BATH_S = 0.6, 30.0, 900.0
+"""Water of that bath, over that of a wash; its warmth; and how long it lasts at least, in second.
+Chosen: it is warm after half of its time."""
 WASH_RPM = 48.0
 """How fast a drum turns in the wash, or a plate makes its strokes, in turns a minute; chosen."""
 SHIFTING_RPM = 140.0
 """How fast a basket turns while the shifter is tried; chosen, a little above where it spreads its
 load."""
+DRIES_S = 1200.0
+"""How long a dryer is run to see whether it dries, in second; chosen, until it is warm."""
+WASHES_FIRST_S, SPINS_FIRST_S = 7200.0, 600.0
+"""What of a programme that washes and dries, or spins and dries, is not drying, in second;
+chosen."""
+BETWEEN_RPM, BETWEEN_S = 600.0, 20.0
+"""Speed of the spins between baths at most, and how long they last; chosen."""
 RINSES = 2
 TOP_LOADERS = frozenset({"TS", "TD", "TG", "SL"})
 LIES_L, STANDS_L = 13.0, 38.0
@@ -81,7 +92,7 @@ def steps_of(machine: MachineType) -> dict[str, tuple[Phase, ...]]:
     if heated(machine):
         steps["heat"] = (*shut, Phase("wash", 240, temperature_c=60))
     if "fan" in machine.components:
-        steps["dry"] = (*shut, Phase("dry", 240))
+        steps["dry"] = (*shut, Phase("dry", DRIES_S))
     if machine.calibration.phases:
         steps["calibrate"] = calibrating(machine)
     return steps
@@ -124,8 +135,20 @@ def short_of(machine: MachineType) -> tuple[Phase, ...]:
         Phase("spin", 50, rpm=full),
     ]
     if "fan" in machine.components:
-        phases.append(Phase("dry", 240))
+        phases.append(Phase("dry", DRIES_S))
     return (*phases, Phase("unlock", 60))
+
+
+def bath_of(machine: MachineType) -> tuple[Phase, ...]:
+    """Return one bath of a wash, by which a programme's warmth and length are judged."""
+    warm = BATH_C if heated(machine) else COLD_C
+    return (
+        Phase("lock"),
+        Phase("fill", litres=BATH_L_SHARE * wash_litres(machine)),
+        Phase("wash", BATH_S, temperature_c=warm),
+        Phase("drain"),
+        Phase("unlock", 60),
+    )
 
 
 def whole_of(machine: MachineType, programme: Programme) -> tuple[Phase, ...]:
@@ -136,29 +159,32 @@ def whole_of(machine: MachineType, programme: Programme) -> tuple[Phase, ...]:
     minutes = programme.minutes or 60
     lock_s = 60 * (programme.lock_minutes if programme.lock_minutes is not None else 1)
     if dries and programme.fill_l is None:
-        dry_s = max(240.0, minutes * 60 - 600)
+        dry_s = max(DRIES_S, minutes * 60 - SPINS_FIRST_S)
         spun = (Phase("lock"), Phase("spin", 180, rpm=full), Phase("dry", dry_s))
         return (*spun, Phase("unlock", lock_s))
     litres = programme.fill_l or wash_litres(machine)
-    rinse = (litres + 2) / 6 * 60 + 120
+    rinse = (litres + 2) / 6 * 60 + 240
     others = RINSES * rinse + 600
-    wash_s = max(240.0, minutes * 60 - others)
+    dry_s = max(DRIES_S, minutes * 60 - WASHES_FIRST_S) if dries else 0.0
+    wash_s = max(240.0, minutes * 60 - dry_s - others)
     warm = programme.temperature_c if programme.temperature_c and heated(machine) else COLD_C
     phases = [Phase("lock"), Phase("fill", litres=litres, hot=programme.fill != "cold")]
     phases.append(Phase("wash", wash_s, temperature_c=warm))
+    between = [Phase("spin", BETWEEN_S, rpm=min(full, BETWEEN_RPM))] if full else []
     for _ in range(RINSES):
-        phases += [Phase("drain"), Phase("fill", litres=litres), Phase("wash", 60)]
+        phases += [Phase("drain"), *between, Phase("fill", litres=litres), Phase("wash", 60)]
     phases.append(Phase("drain"))
     if full:
         phases.append(Phase("spin", 180, rpm=full))
     if dries:
-        phases.append(Phase("dry", 1200))
+        phases.append(Phase("dry", dry_s))
     return (*phases, Phase("unlock", lock_s))
 
 
 def programmes_of(machine: MachineType) -> dict[str, str]:
     """Return the names of what can be run, by id: the sheet's programmes and the short one."""
-    return {SHORT: "Every function in turn"} | {
+    bath = f"One bath at {BATH_C:g} °C" if heated(machine) else "One bath"
+    return {SHORT: "Every function in turn", BATH: bath} | {
         _named(machine, key): p.name for key, p in machine.programmes.items()
     }
 
@@ -171,11 +197,12 @@ def _named(machine: MachineType, programme: str) -> str:
 def phases_of(machine: MachineType, name: str) -> tuple[Phase, ...]:
     """Return the phases of a programme or service step. Raises NoSuchProgramme."""
     known: Mapping[str, tuple[Phase, ...]] = steps_of(machine)
-    if name == SHORT:
-        return short_of(machine)
+    own = {SHORT: short_of, BATH: bath_of}
+    if name in own:
+        return own[name](machine)
     whole = {_named(machine, key): programme for key, programme in machine.programmes.items()}
     if name in whole:
         return whole_of(machine, whole[name])
     if name not in known:
-        raise NoSuchProgramme(name, [SHORT, *whole, *known])
+        raise NoSuchProgramme(name, [*own, *whole, *known])
     return known[name]

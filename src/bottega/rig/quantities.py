@@ -3,11 +3,12 @@ and what a run showed."""
 
 from bottega.core.library.machine_type import MachineType
 from bottega.core.measure.thermistor import thermistor_ohm
+from bottega.rig.air_loop import VAPOUR_J_KG
 from bottega.rig.body import damping_ratio, swing_ratio
 from bottega.rig.loads import FILM_LAG_S
-from bottega.rig.machine import Machine
+from bottega.rig.machine import Machine, machine_of
 from bottega.rig.parameters import PLACES, loads, parameters
-from bottega.rig.programmes import COLD_C, spin_rpm, wash_litres
+from bottega.rig.programmes import BATH, COLD_C, spin_rpm, wash_litres
 from bottega.rig.pump import pumping
 from bottega.rig.state import Seen
 from bottega.rig.values import Values
@@ -25,6 +26,13 @@ ALWAYS_SHARE = 0.6
 """From this share of the fastest dripping on, what drips at rest drips always; chosen."""
 LEAST_HEAT_S = 60.0
 """Heating that can be judged, in second; chosen."""
+MISREAD_SHARE = 0.67
+"""Length of the programme that a customer took the card of another for, over that of the one that
+runs; chosen."""
+REFILLED = "refilled_l"
+"""What comes in once the plug is in again, in litre: only its own run shows it."""
+_CARDS: dict[tuple[str, str | None], float] = {}
+"""By kind and sheet, how long a bath takes by the card."""
 TRIPS_AT_ONCE_S = 3.0
 """A breaker that trips within so many seconds leaves a machine that is dead; chosen."""
 
@@ -40,7 +48,7 @@ def still(machine: Machine) -> dict[str, float]:
     windings = [v.phase_u_ohm, v.phase_v_ohm, v.phase_w_ohm]
     mass = v.tub_kg
     zeta = damping_ratio(mass, v.spring_n_m, v.damper_ns_m)
-    friction = 1 + 5 * (1 - min(1.0, v.damper_left_share)) if v.damper_left_share < 0.6 else 1.0
+    seats = max(v.cold_seat_open_share, v.hot_seat_open_share)
     alive = v.outlet_ohm + v.cord_ohm + v.fuse_ohm + v.filter_ohm < 1000
     sensing = v.level_signal > 0.5 and v.level_plug_ohm < 1000 and v.level_supply_v > 3
     tacho = v.tacho_coil_ohm + v.tacho_plug_ohm < 5000 and v.tacho_magnet_share >= 0.4
@@ -48,15 +56,13 @@ def still(machine: Machine) -> dict[str, float]:
         **v,
         "tap_l_min": flow,
         "capacitor_share": v.capacitor_uf / machine.specimen.sound.capacitor_uf,
-        "seat_leak_ml_min": 8000 * max(v.cold_seat_open_share, v.hot_seat_open_share),
+        "seat_leak_ml_min": 1000 * machine.inlet_l_min * seats,
         "board_low_v": v.board_volts if alive else 0.0,
-        "refills": float(v.cold_rest_ohm < 1e4 or v.tube_leak_per_s > 0.01 or not sensing),
-        "marks_share": _marks_share(v),
         "upper_back_mm2": v.valve_body_mm2 + v.fill_hose_mm2,
         "under_pump_mm2": v.pump_body_mm2 + v.outlet_joint_mm2,
         "under_tub_all_mm2": v.under_tub_mm2 + v.seam_mm2 + v.tub_wall_mm2 + v.shaft_seal_mm2,
         "seam_or_wall_mm2": v.seam_mm2 + v.tub_wall_mm2,
-        "swing_ratio": swing_ratio(zeta / friction),
+        "swing_ratio": swing_ratio(zeta),
         "ntc_probe_ohm": probe,
         "ntc_off_share": abs(probe / nominal - 1),
         "ntc_wires_ohm": v.ntc_wire_ohm + v.ntc_plug_ohm,
@@ -90,12 +96,6 @@ def still(machine: Machine) -> dict[str, float]:
         way = v[f"{load}_out_ohm"] + v[f"{load}_wire_ohm"]
         found[f"{load}_supply_v"] = v.mains_v if way < 1e4 and alive else 0.0
     return found
-
-
-def _marks_share(v: Values) -> float:
-    """Return how much the laundry is marked: by a burr, mould, oil or a bent fin, the worst."""
-    oil, fins = v.gear_oil_mm / 60, v.fins_bent_mm / 20
-    return max(v.drum_burr_mm / 0.4, 0.55 * v.mould_share, oil, fins)
 
 
 def _pump_a(v: Values) -> float:
@@ -148,8 +148,8 @@ def shown(machine: Machine) -> dict[str, float]:
     ):
         if reached:
             found |= told(machine)
-    if stopped is None and "fill_share" in found:
-        found["length_share"] = _length_share(found, machine.v.misread)
+    if machine.programme == BATH and stopped is None and not dead:
+        found |= _bath(machine)
     return found
 
 
@@ -213,7 +213,6 @@ def _turning(machine: Machine) -> dict[str, float]:
         "squeal_db": seen.get("squeal_db"),
         "slip_ratio": _slip_ratio(seen),
         "protector_opened": seen.get("protector_opened"),
-        "over_k": _over_k(machine),
     }
 
 
@@ -260,18 +259,38 @@ def _spinning(machine: Machine) -> dict[str, float]:
 
 
 def _drying(machine: Machine) -> dict[str, float]:
+    """Return what a person notices of drying: how loud the fan is, how warm the air, whether water
+    runs; and the rate at which water leaves, over what the heater's watts would turn into vapour,
+    since a programme that dries ends by its clock."""
+    seen, v = machine.seen, machine.v
+    due_g_s = 1000 * v.rated_v**2 / machine.specimen.sound.drying_coil_ohm / VAPOUR_J_KG
     return {
-        name: machine.seen.get(name)
-        for name in ("dried_share", "fan_db", "condenser_l_min", "air_c")
+        "dried_share": seen.get("dries_g_s") / due_g_s,
+        **{name: seen.get(name) for name in ("fan_db", "condenser_l_min", "air_c")},
     }
 
 
-def _length_share(found: dict[str, float], misread: float) -> float:
-    """Return how much longer a programme takes for slow water and slow heat, over its card:
-    heating takes up two thirds of a hot one, filling an eighth."""
-    filling = max(0.0, 1 / max(found["fill_share"], 0.1) - 1.3) * 0.12
-    heating = max(0.0, 1 / max(found.get("heat_share", 1.0), 0.25) - 1.15) * 0.7
-    return 1 + filling + heating + 0.5 * misread
+def _bath(machine: Machine) -> dict[str, float]:
+    """Return how much longer a bath took than its card says, as a share of that; and by how much
+    its water grew warmer than it was to be or came in, in kelvin."""
+    seen, v = machine.seen, machine.v
+    read = MISREAD_SHARE if v.misread else 1.0
+    meant_c = max(phase.temperature_c for phase in machine.board.phases)
+    return {
+        "length_share": seen.get("run_s") / (read * card_s(machine.specimen.machine)),
+        "over_k": max(0.0, seen.get("hot_c") - max(meant_c, v.cold_tap_c, v.room_c)),
+    }
+
+
+def card_s(machine: MachineType) -> float:
+    """Return how long a bath takes by the card, in second: as long as a sound machine of the kind
+    and sheet takes."""
+    key = (machine.archetype, machine.sheet)
+    if key not in _CARDS:
+        sound = machine_of(machine, "card")
+        sound.run(BATH)
+        _CARDS[key] = sound.seen.get("run_s")
+    return _CARDS[key]
 
 
 def _heat_share(machine: Machine) -> float:
@@ -289,15 +308,6 @@ def _heat_share(machine: Machine) -> float:
     return max(0.0, warmed_k / (watts * by))
 
 
-def _over_k(machine: Machine) -> float:
-    """Return how much hotter the water got than its way in and the heating would make it, in
-    kelvin."""
-    seen, v = machine.seen, machine.v
-    extra = 12.0 if seen.get("heats_unasked") else 0.0
-    given = seen.get("heat_to_c") - seen.get("heat_from_c") if seen.get("heat_asked_s") else 0.0
-    return max(0.0, seen.get("hot_c") - max(v.cold_tap_c, v.room_c) - given) + extra
-
-
 def _span_hz(machine: Machine) -> float:
     """Return by how much the level signal falls over ten litres, in hertz."""
     v = machine.v
@@ -311,8 +321,6 @@ def _span_hz(machine: Machine) -> float:
 
 def names_of(machine: MachineType) -> set[str]:
     """Return every name of a quantity a recipe may speak of."""
-    from bottega.rig.machine import machine_of
-
     one = machine_of(machine, "names")
     one.run("short")
-    return {*still(one), *shown(one), *_heating(one), *_drying(one)}
+    return {*still(one), *shown(one), *_heating(one), *_drying(one), *_bath(one), REFILLED}

@@ -5,6 +5,8 @@ from bisect import bisect_left
 from collections.abc import Callable, Sequence
 
 from bottega.core.measure.thermistor import thermistor_c, thermistor_ohm
+from bottega.rig.air_loop import AirLoop
+from bottega.rig.drives import DIRECT_KINDS, OPEN_PHASE_OHM, phases_ohm
 from bottega.rig.heat import Warmth
 from bottega.rig.parameters import parameters
 from bottega.rig.state import Now
@@ -46,10 +48,11 @@ class Sensing:
         *,
         now: Now,
         warmth: Warmth,
+        air: AirLoop,
         door_shut: Callable[[], bool] = lambda: True,
     ) -> None:
         self._v, self._kind, self._curve, self._now, self._warmth = v, kind, curve, now, warmth
-        self._zero_hz, self._door_shut = zero_hz, door_shut
+        self._zero_hz, self._door_shut, self._air = zero_hz, door_shut, air
         self._hz_pa = parameters(kind)["level_hz_pa"].value
 
     @property
@@ -81,6 +84,12 @@ class Sensing:
         return thermistor_c(self._v.ntc_nominal_ohm, self._v.ntc_nominal_k, self.ntc_ohm)
 
     @property
+    def air_c(self) -> float | None:
+        """Warmth of the drying air by its sensor, in °C; None without a signal."""
+        v = self._v
+        return None if v.air_plug_ohm > 5000 else self._air.heated_c + v.air_sensor_off_k
+
+    @property
     def speed_rpm(self) -> float | None:
         """Drum's speed by the pulses the board gets, which come from the motor where a tacho sits
         on its shaft; None where none come."""
@@ -95,6 +104,12 @@ class Sensing:
         if self._kind in ON_MOTOR:
             return None if dumb else self._now.motor_rpm / v.belt_ratio
         return None if dumb else self._now.drum_rpm
+
+    @property
+    def phases_carry(self) -> bool:
+        """Whether every phase of an inverter that drives carries current."""
+        direct = self._kind in DIRECT_KINDS
+        return not direct or max(phases_ohm(self._v)) < OPEN_PHASE_OHM
 
     @property
     def contact(self) -> bool:

@@ -23,6 +23,8 @@ class Asks:
     fan: bool = False
     drying: bool = False
     condenser: bool = False
+    motor_cut: bool = False
+    """Whether the relay before the motor is open, since it raced."""
     rpm: float = 0.0
     """How fast the drum should turn; nought for standing."""
 
@@ -59,6 +61,8 @@ class Now:
     """Turns a minute of the motor's own shaft."""
     motor_c: float = 20.0
     """How warm the motor's windings are, in °C."""
+    brush_c: float = 20.0
+    """How warm the brushes are, in °C."""
     driven_s: float = 0.0
     """How long the board has asked the drum to turn without a pause, in second."""
     protector_open: bool = False
@@ -82,8 +86,11 @@ class Now:
     """Volts of the cabinet against the room's earth."""
     leakage_a: float = 0.0
     """What comes back by the earth wire and not by neutral, in ampere."""
-    air_c: float = 20.0
+    condenser_l_min: float = 0.0
+    """Water that runs down the dryer's condenser."""
     water_in_l: float = 0.0
+    water_by_hand_l: float = 0.0
+    """Water that came in with damp laundry."""
     water_out_l: float = 0.0
     leaked_l: float = 0.0
 
@@ -117,7 +124,8 @@ class Turning:
     """What stays the same of a turning drum while its values do: inertia in kilogram square
     metre, what always holds it back, what its belt carries in newton metre, what lifting a
     kilogram of laundry takes, what a kilogram adds to the inertia, and how loud it knocks in the
-    wash, in decibel."""
+    wash, in decibel. A motor whose windings are shorted brakes with ``braked_nm_s`` newton metre
+    for each radian/second."""
 
     inertia: float
     steady_nm: float
@@ -125,3 +133,4 @@ class Turning:
     lift_nm_kg: float
     load_m2: float
     knock_db: float
+    braked_nm_s: float

@@ -1,16 +1,14 @@
 """The drum, a step at a time: what drives it, what holds it back, how it shakes and sounds."""
 
-from math import log10
+from math import inf, log10
 
-from bottega.rig.body import carried_n, spin_db, swing_m
-from bottega.rig.drives import RAD_S, Torque, carried_nm
+from bottega.rig.body import carried_n, louder_db, spin_db, swing_m
+from bottega.rig.drives import BRUSHES, DIRECT_KINDS, RAD_S, Torque, braked_nm_s, carried_nm
 from bottega.rig.programmes import TOP_LOADERS
 from bottega.rig.state import STEP_S, Turning
 from bottega.rig.values import Values
 from bottega.rig.works import Works
 
-DIRECT_KINDS = frozenset({"FD", "TD"})
-"""Kinds whose motor sits on the drum's own shaft."""
 G = 9.81
 LIFTED_SHARE, LOAD_SHARE = 0.22, 0.6
 """Of the laundry's weight times the drum's radius, what lifting it takes on average, and of its
@@ -26,6 +24,11 @@ motor that turns nothing."""
 SQUEALS_DB = 55.0
 """Loudness of a belt that slips with one watt, in decibel; chosen, so that twenty are heard over a
 wash."""
+ARC_V = 20.0
+"""Volts of an arc between copper and carbon; chosen."""
+BRUSH_J_K, BRUSH_W_K, BRUSH_SMELLS_C = 15.0, 0.2, 200.0
+"""Heat capacity of two brushes with their holders, what they lose by each kelvin, and the warmth
+from which they smell; chosen, ten grams of carbon and twenty of brass."""
 SMELLS_FROM_J, SMELL_OF_BELT = 4000.0, 0.7
 """Heat of slipping from which a belt smells, and how much; chosen, ten grams of rubber warmed by
 200 K."""
@@ -37,6 +40,8 @@ CHURNS_NM, BELOW_DRUM_L = 7e-4, 8.0
 """What a litre of water around a drum holds it back with, in newton metre by the square of its
 speed in radian/second, and how many litres lie below the drum; chosen, so that a full tub holds
 any motor under two turns a second."""
+RUNS_AWAY_RPM = 20_000.0
+"""Speed no drum comes to: what a motor with nothing to hold it back is asked for; chosen."""
 HALVINGS = 14
 """How often the range of speeds a drum can come to is halved; so the speed is found to a
 ten-thousandth of the full spin."""
@@ -57,6 +62,20 @@ HUMS_FROM_A = 0.3
 PROTECTOR_CLOSES_K = 40.0
 """By how much windings cool before their protector closes; chosen, bimetals in motors have 30 to
 60."""
+KNOCK_DB, HELD_MM = 60.0, 0.1
+"""How loud a millimetre of slack knocks, in decibel: speech a metre away; and slack that what is
+clamped takes up as it gives. Chosen."""
+LOOSENED_MM, ROTOR_SLIPS_NM, HUB_SLIPS_NM = 2.0, 15.0, 40.0
+"""Slack of a bolt that is not clamped at all, and the torque below which the rotor's bolt and the
+hub's nut let what they hold move; chosen, a half and two thirds of what they are tightened to."""
+FALLS_SHARE, WET_KG_KG = 0.5, 3.0
+"""Of wet laundry, how much falls at once; and its weight over the dry, with the two litres a
+kilogram drinks. Chosen."""
+STOP_N_M, SWINGS_M = 1e5, 0.08
+"""How stiff the cabinet is where the tub strikes it, in newton/metre, and how far a tub can swing
+at all; chosen, sheet steel gives a millimetre for a hundred newton."""
+FOOT_S = 0.02
+"""Within what time a rubber foot stops a cabinet that rocks, in second; chosen."""
 SUDS_NM = 18.0
 """What a tub full of suds holds a spinning drum back with, in newton metre; chosen, as much as
 most motors give at full spin."""
@@ -75,7 +94,8 @@ def turning_of(v: Values, kind: str) -> Turning:
         if kind not in TOP_LOADERS
         else STROKES_NM / max(v.load_kg, 0.5) ** 0.5,
         load_m2=LOAD_SHARE * v.drum_radius_m**2,
-        knock_db=_knock_db(v),
+        knock_db=knock_db(v),
+        braked_nm_s=braked_nm_s(v) if kind in DIRECT_KINDS else 0.0,
     )
 
 
@@ -83,11 +103,11 @@ def drum(m: Works) -> None:
     """Turn the drum for a step: as fast as asked, as far as what drives it gives."""
     v, now, asks = m.v, m.now, m.asks
     asked = asks.rpm
-    stuck = m.volts_at("motor", False) > 0 and m.alive
+    stuck = m.volts_at("motor", False) > 0 and m.alive and not asks.motor_cut
     if stuck:
-        asked = max(asked, 900.0)
+        asked = RUNS_AWAY_RPM
         m.seen.add("races_s", STEP_S)
-    volts = m.volts_at("motor", True) if asked else 0.0
+    volts = m.volts_at("motor", True) if asked and not asks.motor_cut else 0.0
     _shift(m)
     now.driven_s = now.driven_s + STEP_S if asked else 0.0
     if not asked and now.drum_rpm < 0.1:
@@ -110,8 +130,8 @@ def drum(m: Works) -> None:
             motor_at = ratio * _comes_to(m, volts, ratio, rad_s, drag, inertia=inertia, most=most)
         torque = m.drive.gives(v, volts, v.hertz, motor_at)
         given = _through(m, min(torque.nm, m.turning.carried_nm) * ratio)
-        _notice_motor(m, torque)
-    most = CLUTCH_RAD_S2 if m.kind == "TG" else SOFT_RAD_S2
+        _notice_hum(m, torque)
+    most = inf if stuck else CLUTCH_RAD_S2 if m.kind == "TG" else SOFT_RAD_S2
     wanted = min((target - rad_s) / STEP_S, most) * inertia + drag
     if v.lock_contact_ohm > 1e3 and m.kind == "TG":
         given = 0.0
@@ -128,6 +148,8 @@ def drum(m: Works) -> None:
     if now.driven_s == CLAMPED_S:
         m.seen.put("motor_start_a", now.taken.get("motor", (0.0, 0.0))[0])
     _warm_motor(m, heat_w)
+    if m.drive is BRUSHES:
+        _warm_brushes(m, now.taken.get("motor", (0.0, 0.0))[0])
     stop = v.brake_nm if m.kind in TOP_LOADERS and not asked else 0.0
     before = now.drum_rpm
     _notice_coasting(m, asked)
@@ -239,6 +261,7 @@ def _drag_nm(m: Works, rad_s: float, asked: float) -> float:
         + water
         + suds
         + plate
+        + own.braked_nm_s * rad_s
         + 6.5e-5 * rad_s * rad_s
     )
 
@@ -289,13 +312,20 @@ def _warm_motor(m: Works, heat_w: float) -> None:
         now.protector_open = False
 
 
-def _notice_motor(m: Works, torque: Torque) -> None:
-    v, seen, now, nm = m.v, m.seen, m.now, torque.nm
-    bad_brushes = v.brush_spark_share > 0.8 and v.brush_ohm < 1e3
-    if m.kind in ("FB", "WD") and (v.commutator_share < 0.5 or bad_brushes):
-        seen.most("smell_share", 0.6)
-    if now.motor_rpm < MOTOR_STANDS_RPM and nm < HUMS_BELOW_NM and torque.ampere > HUMS_FROM_A:
-        seen.add("motor_hum_s", STEP_S)
+def _notice_hum(m: Works, torque: Torque) -> None:
+    still = m.now.motor_rpm < MOTOR_STANDS_RPM
+    if still and torque.nm < HUMS_BELOW_NM and torque.ampere > HUMS_FROM_A:
+        m.seen.add("motor_hum_s", STEP_S)
+
+
+def _warm_brushes(m: Works, ampere: float) -> None:
+    """Warm the brushes for a step by what they turn into heat: in their contact, and in the arcs
+    over a commutator that is no longer whole; let them smell."""
+    v, now = m.v, m.now
+    watts = ampere * ampere * v.brush_ohm + ampere * ARC_V * (1 - v.commutator_share)
+    now.brush_c += (watts - BRUSH_W_K * (now.brush_c - v.room_c)) / BRUSH_J_K * STEP_S
+    if now.brush_c > BRUSH_SMELLS_C:
+        m.seen.most("smell_share", min(1.0, now.brush_c / (2 * BRUSH_SMELLS_C)))
 
 
 def _notice_drum(m: Works, asked: float, before: float) -> None:
@@ -330,20 +360,40 @@ def rough_mm(m: Works) -> float:
     )
 
 
-def _knock_db(v: Values) -> float:
-    slack = max(
+def loosened_mm(clamped_nm: float, slips_below_nm: float) -> float:
+    """Return the slack of a joint whose bolt is clamped with so much torque, in millimetre: none
+    from the torque on that holds what pulls at it."""
+    return LOOSENED_MM * max(0.0, 1 - clamped_nm / slips_below_nm)
+
+
+def struck_db(free_mm: float) -> float:
+    """Return how loud what falls through its slack strikes, in decibel: with the energy of the
+    fall, which goes with the way."""
+    return KNOCK_DB + 10 * log10(free_mm)
+
+
+def knock_db(v: Values) -> float:
+    """Return how loud a wash knocks: what is loose at each turn, the tub where falling laundry
+    brings it to the end of its travel, and what knocks beside it."""
+    slack_mm = max(
         v.weight_slack_mm,
         v.pulley_slack_mm,
-        1.5 * (1 - v.magnet_share) + v.magnet_loose_share,
-        (25 - v.rotor_bolt_nm) / 8 if v.rotor_bolt_nm < 15 else 0.0,
-        (60 - v.hub_nut_nm) / 16 if v.hub_nut_nm < 40 else 0.0,
+        LOOSENED_MM * (1 - v.magnet_share) + v.magnet_loose_share,
+        loosened_mm(v.rotor_bolt_nm, ROTOR_SLIPS_NM),
+        loosened_mm(v.hub_nut_nm, HUB_SLIPS_NM),
     )
-    tired = 14 if v.spring_left_share < 0.9 else 0
-    return max(
-        v.wash_db + min(26.0, 9 * max(0.0, slack - 0.3)) + tired,
-        v.noise_beside_db,
-        v.gear_knock_db,
-    )
+    bobs_mm = 1000 * (FALLS_SHARE * v.load_kg * WET_KG_KG * G / v.spring_n_m - v.travel_m)
+    strikes = [struck_db(mm) for mm in (slack_mm - HELD_MM, bobs_mm) if mm > 0]
+    return louder_db(v.wash_db, v.noise_beside_db, v.gear_knock_db, *strikes)
+
+
+def rocking_n(force_n: float, rad_s: float, gap_mm: float, mass_kg: float) -> float:
+    """Return the blow of a cabinet that rocks on two feet, in newton: it swings freely, by F/Mω² at
+    most, until the gap under the third is closed, and stops there within its foot's give."""
+    if rad_s <= 0:
+        return 0.0
+    swung = min(gap_mm / 1000, force_n / (mass_kg * rad_s**2))
+    return mass_kg * swung * rad_s / FOOT_S
 
 
 def _shake(m: Works, rpm: float) -> None:
@@ -352,13 +402,12 @@ def _shake(m: Works, rpm: float) -> None:
     if at not in m.shake:
         v, rad_s = m.v, rpm * RAD_S
         mass = v.tub_kg + v.load_kg
-        unbalance = m.unbalance * (1 if v.spring_left_share > 0.9 else 1.3)
-        swing = swing_m(rad_s, unbalance, mass, v.spring_n_m, damper_ns_m=v.damper_ns_m)
-        force = carried_n(rad_s, min(swing, 0.08), v.spring_n_m, v.damper_ns_m)
+        swing = swing_m(rad_s, m.unbalance, mass, v.spring_n_m, damper_ns_m=v.damper_ns_m)
+        force = carried_n(rad_s, min(swing, SWINGS_M), v.spring_n_m, v.damper_ns_m)
+        force += STOP_N_M * max(0.0, min(swing, SWINGS_M) - v.travel_m)
         if v.transit_bolts > 0:
-            force, swing = unbalance * rad_s**2, 0.001
-        holds = v.floor_friction * 9.81 * (mass + v.cabinet_kg)
-        rocks = 1 + 1.2 * max(0.0, v.feet_gap_mm - 1) + 10 * (1 - v.spring_left_share)
-        knock = max(0.0, swing - v.travel_m)
-        m.shake[at] = force * rocks / holds + 80 * knock
+            force = m.unbalance * rad_s**2
+        stands_kg = mass + v.cabinet_kg
+        force += rocking_n(force, rad_s, v.feet_gap_mm, stands_kg)
+        m.shake[at] = force / (v.floor_friction * G * stands_kg)
     m.seen.most("shake_share", m.shake[at])

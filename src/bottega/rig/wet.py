@@ -2,6 +2,7 @@
 where it should not."""
 
 from bottega.rig.laundry import soak
+from bottega.rig.parameters import Joint
 from bottega.rig.programmes import TOP_LOADERS
 from bottega.rig.pump import pumping
 from bottega.rig.state import OPEN_OHM, STEP_S
@@ -17,6 +18,17 @@ SETTLED_PA = 0.01
 """Off by less, the sensor has come to rest: a thousandth of a millimetre of water."""
 PULLS_IN = 0.75
 """Share of its rated volts at which a solenoid pulls in; chosen, makers promise 0.8 to 0.85."""
+LEAST_L, PUMPS_L_MIN = 0.05, 0.5
+"""Water that still wets a joint, and a flow by which a pump counts as pumping; chosen."""
+SPLASH_M, SPLASH_SHARE, SPLASHES_RPM, SPLASHES_L = 0.012, 0.2, 20.0, 3.0
+"""Thickness of the sheet that laundry throws at a joint, in metre; the share of the time it is
+there; and the speed and the water from which it throws. Chosen: eight square millimetres in a
+bellows lose half a millilitre a second."""
+FLUNG_M, FLINGS_RPM = 0.03, 300.0
+"""Head of the ring of water a spin flings at its seal, in metre, and from which speed; chosen."""
+MOST_BESIDE, ALL_BESIDE_MM2 = 0.5, 900.0
+"""The most of what flows in that runs beside the drawer's way, and the gap, in square millimetre,
+through which all of it would; chosen."""
 PUMP_HEAD_M = 0.9
 """Pressure behind a leak of the drain's way while it pumps, in metre of water."""
 
@@ -56,7 +68,7 @@ def water(m: Works) -> None:
     v, now, warmth = m.v, m.now, m.warmth
     cold, hot = _inlet(m)
     if m.has_fan:
-        cold += condenser_l_min(m)
+        _down_condenser(m)
     now.in_l_min = cold + hot
     if now.in_l_min:
         spilt = _spill_at_drawer(m, now.in_l_min / 60 * STEP_S)
@@ -78,7 +90,8 @@ def water(m: Works) -> None:
     _run_back(m)
     if now.out_l_min:
         now.water_out_l += warmth.drain(now.out_l_min / 60 * STEP_S)
-    _leak(m)
+    if m.holes:
+        _leak(m)
     over = warmth.free_l - v.spills_l
     if over > 0:
         _drop(m, warmth.drain(over), "opening" if m.kind not in TOP_LOADERS else "sides")
@@ -146,34 +159,35 @@ def _spill_at_drawer(m: Works, litres: float) -> float:
 
 
 def _leak(m: Works) -> None:
-    if not m.holes:
-        return
     v, now = m.v, m.now
     for name, joint in m.holes:
-        area, head = v[f"{name}_mm2"], 0.0
-        above = now.height_m - joint.height_m
-        if joint.wet_by == "level":
-            head = above if now.tub_l > 0.05 else 0.0
-        elif joint.wet_by == "splash":
-            head = max(above, 0.0) + (0.012 if now.drum_rpm > 20 and now.tub_l > 3 else 0.0)
-        elif joint.wet_by == "spin":
-            head = max(above, 0.0) + (0.03 if now.drum_rpm > 300 else 0.0)
-        elif joint.wet_by == "pump":
-            head = (
-                PUMP_HEAD_M if now.out_l_min > 0.5 else max(0.0, above if now.tub_l > 0.05 else 0.0)
-            )
+        area = v[f"{name}_mm2"]
+        if joint.wet_by == "flow":
+            share = min(MOST_BESIDE, area / ALL_BESIDE_MM2)
+            litres = m.warmth.drain(now.in_l_min / 60 * STEP_S * share)
         elif joint.wet_by == "mains":
-            head = v.tap_kpa * HEAD_M_KPA if m.tap_open else 0.0
-        elif now.in_l_min:
-            _drop(m, m.warmth.drain(now.in_l_min / 60 * STEP_S * min(0.5, area / 900)), joint.lands)
-            continue
-        if head > 0:
-            litres = orifice_l_s(area, head) * STEP_S
-            if joint.wet_by == "mains":
-                now.water_in_l += litres
-                _drop(m, litres, joint.lands)
-            else:
-                _drop(m, m.warmth.drain(litres), joint.lands)
+            litres = orifice_l_s(area, v.tap_kpa * HEAD_M_KPA) * STEP_S if m.tap_open else 0.0
+            now.water_in_l += litres
+        else:
+            head, share = _wetted(m, joint)
+            litres = m.warmth.drain(share * orifice_l_s(area, head) * STEP_S) if head > 0 else 0.0
+        if litres:
+            _drop(m, litres, joint.lands)
+
+
+def _wetted(m: Works, joint: Joint) -> tuple[float, float]:
+    """Return the head of water before a joint, in metre, and the share of the time it is there:
+    standing water, the pump's pressure, what laundry throws at it, what a spin flings."""
+    now = m.now
+    stands = max(0.0, now.height_m - joint.height_m) if now.tub_l > LEAST_L else 0.0
+    if joint.wet_by == "pump" and now.out_l_min > PUMPS_L_MIN:
+        return PUMP_HEAD_M, 1.0
+    if stands or joint.wet_by in ("level", "pump"):
+        return stands, 1.0
+    if joint.wet_by == "spin":
+        return (FLUNG_M, 1.0) if now.drum_rpm > FLINGS_RPM else (0.0, 0.0)
+    splashes = now.drum_rpm > SPLASHES_RPM and now.tub_l > SPLASHES_L
+    return (SPLASH_M, SPLASH_SHARE) if splashes else (0.0, 0.0)
 
 
 def _drop(m: Works, litres: float, where: str) -> None:
@@ -201,15 +215,21 @@ def _sense(m: Works) -> bool:
     return there and v.tube_leak_per_s <= 0
 
 
-def condenser_l_min(m: Works) -> float:
-    """Return what runs through the condenser now, in litre/minute."""
-    v = m.v
+def _down_condenser(m: Works) -> None:
+    """Let water run down the condenser into the tub for a step. Where no water stands in the tub it
+    runs off below the drum, and neither warms nor cools the laundry."""
+    v, now, warmth = m.v, m.now, m.warmth
+    now.condenser_l_min = 0.0
     volts = m.volts_at("condenser", m.asks.condenser)
     if not volts:
-        return 0.0
+        return
     m.take(volts, "condenser")
     works = volts > PULLS_IN * v.rated_v and 1000 < v.condenser_coil_ohm < OPEN_OHM
-    if works and m.tap_open:
-        m.seen.most("condenser_l_min", v.condenser_l_min if m.asks.condenser else 0.0)
-        return v.condenser_l_min
-    return 0.0
+    if not works or not m.tap_open:
+        return
+    now.condenser_l_min = v.condenser_l_min
+    litres = v.condenser_l_min / 60 * STEP_S
+    now.water_in_l += litres
+    warmth.pour(litres, m.air.condenser_c if warmth.free_l > v.sump_l else warmth.water_c)
+    if m.asks.condenser:
+        m.seen.most("condenser_l_min", v.condenser_l_min)

@@ -3,6 +3,7 @@ it than this."""
 
 from typing import Protocol
 
+from bottega.rig.air_loop import AirLoop
 from bottega.rig.board import Board
 from bottega.rig.drives import Motor
 from bottega.rig.heat import Warmth
@@ -24,6 +25,7 @@ class Works(Protocol):
     seen: Seen
     board: Board
     warmth: Warmth
+    air: AirLoop
     sensing: Sensing
     tub: Tub
     turning: Turning

@@ -8,12 +8,18 @@ from bottega.app.errors import BadValue, Refused
 from bottega.app.rig.law import TURNED, in_short, refuse, way_to
 from bottega.app.rig.stand import Stand
 from bottega.rig.body import damping_ratio
+from bottega.rig.drives import DIRECT_KINDS
 from bottega.rig.programmes import TOP_LOADERS
 
 STEPS = 120
 """Points of a curve that is felt."""
 ROTOR_POLES = 2
 """Poles of a pump's rotor, as synchronous pumps have: so many times a turn it holds."""
+COGS, COGS_NM = 24, 0.15
+"""How often in a turn the magnets of a direct drive catch at its teeth, and how hard, in newton
+metre; chosen, the least common multiple of twelve teeth and eight poles."""
+HAND_RAD_S = 2.0
+"""How fast a hand turns a drum, in radian/second; chosen, a turn in three seconds."""
 PLATE_NM, HUB_TEETH, SLIPS_BELOW = 3.0, 12, 0.7
 """What a hand on the plate has to give against a held basket, teeth of its hub, and below which
 share of its grip it slips over them; chosen."""
@@ -86,8 +92,13 @@ def _drum(at: Stand) -> FeltCurve:
     drag += v.brake_nm if at.machine.kind in BRAKED else 0.0
     grain = 0.5 * v.bearing_nm * min(1.0, v.bearing_spall_mm) + 0.05 * v.gap_metal_mm
     tick = 0.15 * (v.lifter_object_g > 1)
+    drag += at.machine.turning.braked_nm_s * HAND_RAD_S
+    cogs = COGS_NM * v.magnet_share if at.machine.kind in DIRECT_KINDS else 0.0
     nm = (
-        drag + grain * sin(31 * _angle(n)) + (tick if n % STEPS in (40, 41) else 0.0)
+        drag
+        + cogs * sin(COGS * _angle(n))
+        + grain * sin(31 * _angle(n))
+        + (tick if n % STEPS in (40, 41) else 0.0)
         for n in range(STEPS)
     )
     return FeltCurve("Drum", "one turn", tuple(nm))
