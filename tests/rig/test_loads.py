@@ -29,6 +29,7 @@ def test_a_lock_bolts_in_two_seconds_and_lets_go_in_three_quarters_of_a_minute(f
     machine = machine_of(f7, "1")
     machine.step()
     machine.asks.lock = True
+    machine.feed()
     assert 1.0 <= until(machine, lambda: machine.now.locked) <= 3.0
     until(machine, lambda: machine.now.taken["lock"][1] < 5)
     for _ in range(120):
@@ -38,6 +39,7 @@ def test_a_lock_bolts_in_two_seconds_and_lets_go_in_three_quarters_of_a_minute(f
     assert 1 < watts < 5
     assert machine.now.lock_c > LOCK_OUT_C
     machine.asks.lock = False
+    machine.feed()
     assert 35 < until(machine, lambda: not machine.now.locked) < 60
     assert machine.now.lock_c <= LOCK_BACK_C
 

@@ -170,6 +170,7 @@ def random_machine(
         codes={},
         meanings={},
         programmes={},
+        wiring={},
         variant=None,
         unreadable=None,
         operations=operations,

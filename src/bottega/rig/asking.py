@@ -7,8 +7,15 @@ from random import Random
 
 from bottega.core.library.machine_type import Check, Effect
 from bottega.core.library.recipe import RigRecipe
-from bottega.rig.circuit import net_of, resistance_ohm, volts_between
-from bottega.rig.machine import MOTOR_OHM, Machine
+from bottega.rig.circuit import (
+    Standing,
+    beside_live,
+    direct,
+    net_of,
+    resistance_ohm,
+    volts_between,
+)
+from bottega.rig.machine import Machine
 from bottega.rig.parameters import senses
 from bottega.rig.programmes import BATH, SHORT
 from bottega.rig.quantities import REFILLED, shown, still
@@ -186,17 +193,16 @@ class Bench:
             return None if quantity == "resistance" and value > 1e8 else value
         machine = self.machine(self.specimen.acting(occasion, recipe.provoke))
         first, second = recipe.points
+        v, wiring, water_c = machine.v, machine.wiring, machine.warmth.water_c
         if quantity == "ac_volts":
             if first.split(".")[0] != "socket" and not _has_current(machine):
                 raise NotReached("dead")
-            load = first.split(".")[0]
-            loaded = machine.v.but(motor_coil_ohm=max(machine.v.motor_coil_ohm, MOTOR_OHM))
-            net = net_of(
-                loaded, machine.warmth.water_c, frozenset({load}), recipe.unplug, plugged=True
-            )
-            return volts_between(net, machine.v.mains_v, first, second)
-        net = net_of(machine.v, machine.warmth.water_c, frozenset(), recipe.unplug, plugged=False)
-        ohm = resistance_ohm(net, first, second)
+            closed = frozenset({first.split(".")[0], "lock_contact"})
+            fed = Standing(closed, unplugged=recipe.unplug, water_c=water_c, turns=True)
+            net = beside_live(net_of(wiring, v, fed), wiring, v.hertz)
+            return volts_between(net, v.mains_v, first, second)
+        off = Standing(unplugged=recipe.unplug, plugged=False, water_c=water_c)
+        ohm = resistance_ohm(direct(net_of(wiring, v, off), wiring), first, second)
         if quantity == "insulation":
             return 1000.0 if ohm is None else ohm / 1e6
         return ohm

@@ -19,6 +19,9 @@ class ByName:
     def __setitem__(self, name: str, value: float) -> None:
         setattr(self, name, value)
 
+    def __contains__(self, name: str) -> bool:
+        return hasattr(self, name)
+
     def keys(self) -> Iterator[str]:
         """Yield the names of the fields."""
         return (field.name for field in fields(self))  # type: ignore[arg-type]  # a dataclass

@@ -33,7 +33,7 @@ def air(m: Works) -> None:
 def _blown_m3_h(m: Works) -> float:
     """Let the fan take its current; return the air it moves, in cubic metre/hour."""
     v = m.v
-    volts = m.volts_at("fan", m.asks.fan)
+    volts = m.volts_at("fan")
     if not volts:
         return 0.0
     m.take(volts, "fan")
@@ -45,8 +45,8 @@ def _blown_m3_h(m: Works) -> float:
 
 def _heated_w(m: Works) -> float:
     """Let the drying heater take its current, unless its thermostat is open; return its watts."""
-    volts = m.volts_at("drying", m.asks.drying)
-    if not volts or m.v.drying_stat_ohm > 100 or m.air.heated_c > CUT_OUT_C:
+    volts = m.volts_at("drying")
+    if not volts or m.air.heated_c > CUT_OUT_C:
         return 0.0
     m.take(volts, "drying")
     return volts * volts / m.v.drying_coil_ohm

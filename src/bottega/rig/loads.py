@@ -38,8 +38,8 @@ def hiss_db(watts: float) -> float:
 
 def lock(m: Works) -> None:
     """Warm the heater of the lock for a step, or let it cool, and let its bolt follow."""
-    v, now, asks = m.v, m.now, m.asks
-    volts = m.volts_at("lock", asks.lock)
+    v, now = m.v, m.now
+    volts = m.volts_at("lock")
     ohm = heater_ohm(v.lock_coil_ohm, now.lock_c)
     watts = volts * volts / ohm
     if volts:
@@ -59,10 +59,10 @@ def lock(m: Works) -> None:
 
 def heat(m: Works) -> None:
     """Heat the water for a step, and note what there is to notice of it."""
-    volts, before_c = m.volts_at("element", m.asks.element), m.warmth.water_c
+    volts, before_c = m.volts_at("element"), m.warmth.water_c
     watts = 0.0
     if volts:
-        coil = m.v.element_coil_ohm + m.v.cut_out_ohm
+        coil = m.v.element_coil_ohm
         watts = m.warmth.heat(volts * volts / coil, STEP_S)
         if watts:
             m.take(volts, "element")

@@ -9,16 +9,17 @@ from random import Random
 from bottega.core.library.machine_type import MachineType
 from bottega.rig.air_loop import AirLoop
 from bottega.rig.board import Board
+from bottega.rig.circuit import RATED_HERTZ, Fed, Standing, fed_of
 from bottega.rig.drives import DRIVES
 from bottega.rig.drying import air
 from bottega.rig.heat import Warmth
 from bottega.rig.laundry import held_l_kg
 from bottega.rig.loads import heat, lock
-from bottega.rig.parameters import joints, loads, parameters
+from bottega.rig.parameters import joints, parameters
 from bottega.rig.programmes import Phase, phases_of, spin_rpm
 from bottega.rig.sensing import LevelCurve, Sensing
 from bottega.rig.specimen import Specimen
-from bottega.rig.state import OPEN_OHM, STEP_S, Asks, Now, Seen
+from bottega.rig.state import STEP_S, Asks, Now, Seen
 from bottega.rig.timer import Timer
 from bottega.rig.turning import drum, turning_of
 from bottega.rig.values import Values
@@ -30,16 +31,14 @@ ALIVE_SHARE = 0.5
 below what valves and pumps need."""
 ALIVE_V = 4.5
 """Least low voltage a board works with."""
-NANO, RATED_HERTZ = 1e-9, 50.0
 EMPTY_KGM = 0.01
 """Unbalance of an empty drum, in kilogram metre; chosen, ten grams at its rim and the lifters'."""
 SUDS_FROM_G, SUDS_FULL_G = 110.0, 130.0
-FED_BY_LOCK = frozenset({"element", "motor", "drying"})
-"""Loads that a front loader feeds through its lock's contact: a door that can be opened turns and
-heats nothing (EN 60335-2-7, 20.101 and 20.102)."""
-MOTOR_OHM = 40.0
-"""What a running motor is to its wires: its winding and what turning makes of it; chosen, 230 V
-over 6 A."""
+SWITCHED = ("cold", "hot", "pump", "element", "lock", "shifter", "fan", "drying", "condenser")
+"""Loads whose contact closes while the board asks for them; the motor's closes while it is to
+turn."""
+LEAST_SHARE = 1e-4
+"""Share of its volts below which a load gets none: it comes through what should not conduct."""
 
 
 class Machine:
@@ -79,7 +78,7 @@ class Machine:
             door_shut=lambda: self.door_shut,
         )
         self.drive = DRIVES[self.kind]
-        self.lock_feeds = specimen.machine.loads == "front"
+        self.wiring = specimen.machine.wiring
         self._follow()
         self.telemetry: Callable[[Machine], None] | None = None
 
@@ -90,9 +89,10 @@ class Machine:
         ]
         self.inlet_l_min = most_inlet(self)
         self.turning = turning_of(self.v, self.kind)
-        self._asked_share = {load: self._share_at(load, "out") for load in loads()}
-        self._rest_share = {load: self._share_at(load, "rest") for load in loads()}
-        self.tight = not self.holes and not self._rest_share["pump"]
+        self._fed: dict[tuple[bool, ...], Fed] = {}
+        """What reaches its parts, by the contacts that are closed, found once."""
+        self.fed = self._feeds(self.asks.rpm > 0)
+        self.tight = not self.holes and not self.volts_share("pump", at_rest=True)
         """Whether water stays where it is unless it is let in or pumped out."""
         self.still_l = -1.0
         """Litres in the tub at which nothing moves them or their height any more."""
@@ -178,8 +178,9 @@ class Machine:
         else:
             self.asks.nothing()
         now = self.now
-        now.ampere = now.watts = now.leak_per_ohm = 0.0
+        now.ampere = now.watts = 0.0
         now.taken.clear()
+        self.feed()
         lock(self)
         water(self)
         heat(self)
@@ -229,23 +230,49 @@ class Machine:
             return
         now.volts = max(0.0, v.mains_v - now.ampere * line)
 
-    def volts_at(self, load: str, asked: bool) -> float:
-        """Return the volts across a load: through its contact, closed or at rest, and its wires;
-        what heats or turns is fed through the contact of a front loader's lock."""
-        if load in FED_BY_LOCK and self.lock_feeds and not self.sensing.contact:
-            return 0.0
-        return self.now.volts * (self._asked_share if asked else self._rest_share)[load]
+    def _feeds(self, turns: bool) -> Fed:
+        """Return what reaches its parts as its contacts stand, with the motor's closed where it is
+        to turn."""
+        asks = self.asks
+        key = (
+            self.sensing.contact, turns, asks.cold, asks.hot, asks.pump, asks.element, asks.lock,
+            asks.shifter, asks.fan, asks.drying, asks.condenser,
+        )  # fmt: skip
+        if key not in self._fed:
+            closed = self.closed - {"motor"} | ({"motor"} if turns else set())
+            self._fed[key] = fed_of(self.wiring, self.v, Standing(closed, turns=turns))
+        return self._fed[key]
 
-    def _share_at(self, load: str, contact: str) -> float:
-        """Return which share of the board's volts reaches a load through one of its contacts."""
-        v = self.v
-        way = v[f"{load}_{contact}_ohm"] + v[f"{load}_wire_ohm"]
-        if load == "element":
-            way += v.spade_ohm
-        if way > OPEN_OHM:
-            return 0.0
-        coil = MOTOR_OHM if load == "motor" else v[f"{load}_coil_ohm"]
-        return coil / (coil + way)
+    @property
+    def closed(self) -> frozenset[str]:
+        """The loads whose contacts are closed now, and the lock's contact where it is."""
+        asks = self.asks
+        found = {load for load in SWITCHED if getattr(asks, load)}
+        found |= {"motor"} if asks.rpm > 0 and not asks.motor_cut else set()
+        return frozenset(found | ({"lock_contact"} if self.sensing.contact else set()))
+
+    def feed(self) -> None:
+        """Let the contacts that are asked for feed its parts."""
+        self.fed = self._feeds(self.asks.rpm > 0 and not self.asks.motor_cut)
+
+    def volts_at(self, load: str) -> float:
+        """Return the volts across a load as its contact and everything before it stand."""
+        return self.now.volts * self.volts_share(load)
+
+    def volts_share(self, load: str, *, at_rest: bool = False) -> float:
+        """Return which share of the board's volts reaches a load, none that is to be noticed counts
+        as none; ``at_rest`` with the contacts of everything open, as an idle machine's are."""
+        share = (self._idle() if at_rest else self.fed).shares.get(load, 0.0)
+        return share if share > LEAST_SHARE else 0.0
+
+    def _idle(self) -> Fed:
+        return fed_of(self.wiring, self.v, Standing(frozenset({"lock_contact"})))
+
+    @property
+    def motor_stuck(self) -> bool:
+        """Whether its motor is fed though nothing asks it to turn."""
+        feeds = self._feeds(turns=False)
+        return feeds.shares.get("motor", 0.0) > LEAST_SHARE
 
     def take(self, volts: float, load: str) -> None:
         """Let a load take its current by its impedance, and its watts: what warms its winding, and
@@ -257,24 +284,18 @@ class Machine:
         self.flows(load, ampere, min(ampere * ampere * coil + works, ampere * volts))
 
     def flows(self, load: str, ampere: float, watts: float) -> None:
-        """Let so much flow through a load in this step, and past its insulation to the cabinet."""
+        """Let so much flow through a load in this step."""
         now = self.now
         now.ampere += ampere
         now.watts += watts
         now.taken[load] = (ampere, watts)
-        now.leak_per_ohm += 1 / self.v[load + "_earth_ohm"]
 
     def _protect(self) -> None:
         """Trip where too much flows, or too much of it comes back by earth."""
         v, now = self.v, self.now
         across = now.volts / v.filter_across_ohm
-        cabinet = cabinet_volts(
-            now.volts,
-            now.leak_per_ohm + 1 / v.filter_earth_ohm,
-            y_siemens=2 * pi * v.hertz * v.filter_y_nf * NANO,
-            bond_ohm=v.earth_bond_ohm,
-        )
-        now.cabinet_v, now.leakage_a = cabinet, cabinet / v.earth_bond_ohm
+        now.cabinet_v = now.volts * self.fed.cabinet
+        now.leakage_a = now.volts * self.fed.leakage_per_ohm
         self.seen.most("cabinet_v", now.cabinet_v)
         self.seen.most("leakage_a", now.leakage_a)
         if now.ampere + across > 3 * v.breaker_a or now.leakage_a > v.leakage_trips_a:
@@ -296,15 +317,6 @@ def _only_dries(phases: Sequence[Phase]) -> bool:
 def board_of(kind: str) -> type[Board]:
     """Return what runs the programmes of a kind: a board, or a timer."""
     return Timer if kind == "TG" else Board
-
-
-def cabinet_volts(volts: float, leak_per_ohm: float, *, y_siemens: float, bond_ohm: float) -> float:
-    """Return the volts of a cabinet against the room's earth, by Millman's theorem: it hangs on
-    live by what leaks (``leak_per_ohm``, 1/ohm) beside one capacitor of the filter, on neutral by
-    the other, each of ``y_siemens``, and on earth by its bond."""
-    to_live = complex(leak_per_ohm, y_siemens)
-    every = to_live + complex(1 / bond_ohm, y_siemens)
-    return volts * abs(to_live) / abs(every)
 
 
 @lru_cache(maxsize=64)

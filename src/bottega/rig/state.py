@@ -80,8 +80,6 @@ class Now:
     in_spin: bool = False
     """Whether the shifter stands at spin, on machines that have one."""
     tripped: bool = False
-    leak_per_ohm: float = 0.0
-    """What leads from live parts to the cabinet in this step, in 1/ohm."""
     cabinet_v: float = 0.0
     """Volts of the cabinet against the room's earth."""
     leakage_a: float = 0.0

@@ -103,11 +103,11 @@ def drum(m: Works) -> None:
     """Turn the drum for a step: as fast as asked, as far as what drives it gives."""
     v, now, asks = m.v, m.now, m.asks
     asked = asks.rpm
-    stuck = m.volts_at("motor", False) > 0 and m.alive and not asks.motor_cut
+    stuck = m.motor_stuck and m.alive and not asks.motor_cut
     if stuck:
         asked = RUNS_AWAY_RPM
         m.seen.add("races_s", STEP_S)
-    volts = m.volts_at("motor", True) if asked and not asks.motor_cut else 0.0
+    volts = m.volts_at("motor") if asked and not asks.motor_cut else 0.0
     _shift(m)
     now.driven_s = now.driven_s + STEP_S if asked else 0.0
     if not asked and now.drum_rpm < 0.1:
@@ -289,9 +289,7 @@ def _shift(m: Works) -> None:
     if m.kind not in ("TS", "SL"):
         return
     v = m.v
-    moves = (
-        m.volts_at("shifter", m.asks.shifter) > 0.5 * v.rated_v and 500 < v.shifter_coil_ohm < 1e5
-    )
+    moves = m.volts_at("shifter") > 0.5 * v.rated_v and 500 < v.shifter_coil_ohm < 1e5
     before = m.now.in_spin
     m.now.in_spin = moves and v.shifter_stuck < 0.5
     if m.now.in_spin and not before:

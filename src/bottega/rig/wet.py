@@ -48,10 +48,10 @@ def most_inlet(m: Works) -> float:
 
 def _inlet(m: Works) -> tuple[float, float]:
     """Return what comes in now through the cold valve and the hot one, in litre/minute."""
-    v, asks = m.v, m.asks
+    v = m.v
     found = []
-    for load, asked in (("cold", asks.cold), ("hot", asks.hot)):
-        volts = m.volts_at(load, asked)
+    for load in ("cold", "hot"):
+        volts = m.volts_at(load)
         if volts:
             m.take(volts, load)
         pushed = v.tap_kpa > v.valve_opens_kpa
@@ -110,7 +110,7 @@ def rattle_db(v: Values) -> float:
 
 def _pumped(m: Works) -> float:
     v, now = m.v, m.now
-    volts = m.volts_at("pump", m.asks.pump)
+    volts = m.volts_at("pump")
     if m.asks.pump and now.tub_l > 1.5:
         m.seen.add("drain_wet_s", STEP_S)
     if not volts:
@@ -220,7 +220,7 @@ def _down_condenser(m: Works) -> None:
     runs off below the drum, and neither warms nor cools the laundry."""
     v, now, warmth = m.v, m.now, m.warmth
     now.condenser_l_min = 0.0
-    volts = m.volts_at("condenser", m.asks.condenser)
+    volts = m.volts_at("condenser")
     if not volts:
         return
     m.take(volts, "condenser")

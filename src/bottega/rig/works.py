@@ -56,8 +56,12 @@ class Works(Protocol):
     def suds_share(self) -> float:
         """Return how much suds there are, nought to one."""
 
-    def volts_at(self, load: str, asked: bool) -> float:
+    def volts_at(self, load: str) -> float:
         """Return the volts across a load."""
+
+    @property
+    def motor_stuck(self) -> bool:
+        """Return whether the motor is fed though nothing asks it to turn."""
 
     def take(self, volts: float, load: str) -> None:
         """Let a load take its current."""

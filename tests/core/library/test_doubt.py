@@ -108,7 +108,9 @@ def test_a_graded_fault_is_read_kept_and_believed_by_its_grades(shelf):
     archetype = shelf.archetype("FB")
     chosen = [changed if n == "drain" else shelf.assemblies[n] for n in archetype.assemblies]
     known = {effect for assembly in shelf.assemblies.values() for effect in assembly.effects}
-    fault = Layering(shelf.tables, known, {}).join(archetype, chosen, None).faults["rotor_slips"]
+    fault = (
+        Layering(shelf.tables, known, {}, {}).join(archetype, chosen, None).faults["rotor_slips"]
+    )
     assert fault.stated.grade == "measured"
     assert fault.stated.grades == {
         "rotor_feel": "physics",

@@ -18,11 +18,11 @@ EXAMPLES = re.findall(r"```yaml (\w+)\n(.*?)```", GUIDE, flags=re.DOTALL)
 @pytest.fixture(scope="module")
 def shelf_with_examples(tmp_path_factory):
     folder = tmp_path_factory.mktemp("guide")
-    for sub in ("assemblies", "archetypes", "sheets", "on_rig", "tables"):
+    for sub in ("assemblies", "archetypes", "sheets", "on_rig", "wiring", "tables"):
         shutil.copytree(DATA / sub, folder / sub)
     sections: dict[str, str] = {}
     for kind, text in EXAMPLES:
-        if kind not in ("sheet", "on_rig"):
+        if kind not in ("sheet", "on_rig", "wiring"):
             sections[kind] = sections.get(kind, "") + "".join(
                 f"  {line}\n" for line in text.splitlines()
             )
@@ -34,6 +34,11 @@ def shelf_with_examples(tmp_path_factory):
         if kind == "on_rig":
             recipes = f"assembly: tray\n{text}"
             (folder / "on_rig" / "tray.yaml").write_text(recipes, encoding="utf-8")
+        if kind == "wiring":
+            ways = "".join(f"  {line}\n" for line in text.splitlines())
+            (folder / "wiring" / "tray.yaml").write_text(
+                f"assembly: tray\nways:\n{ways}", encoding="utf-8"
+            )
         if kind == "sheet":
             name = parse_yaml(text.encode(), "example.yaml").data["sheet"]
             (folder / "sheets" / f"{name}.yaml").write_text(text, encoding="utf-8")
@@ -60,6 +65,7 @@ def test_every_kind_of_record_has_an_example():
         "out",
         "service",
         "sheet",
+        "wiring",
     }
 
 
@@ -71,6 +77,8 @@ def test_the_examples_load_fit_and_are_whole(shelf_with_examples):
     assert machine.operations["tray_out"].after == ("base_cover",)
     assert machine.service["step_float"].answers == "look_float"
     assert machine.codes["2-5"].effect == "fill"
+    assert machine.wiring["float_coil"].between == ("float.1", "float.2")
+    assert machine.wiring["element_back"].is_ == "contact"
     assert machine.checks["look_float"].on_rig.act == "turn"
     assert machine.checks["listen_tray"].on_rig.run == "drain"
     assert check_library(shelf_with_examples) == []

@@ -50,7 +50,7 @@ def test_the_order_of_assemblies_does_not_change_what_is_made(shelf, archetype):
     record = shelf.archetypes[archetype]
     turned = record.model_copy(update={"assemblies": tuple(reversed(record.assemblies))})
     known = {effect for assembly in shelf.assemblies.values() for effect in assembly.effects}
-    layers = Layering(shelf.tables, known, shelf.recipes)
+    layers = Layering(shelf.tables, known, shelf.recipes, shelf.wirings)
     one = layers.join(record, [shelf.assemblies[a] for a in record.assemblies], None)
     other = layers.join(turned, [shelf.assemblies[a] for a in turned.assemblies], None)
     assert set(one.faults) == set(other.faults)

@@ -10,7 +10,7 @@ from bottega.core.library.shelf import DATA, UnknownMachine, read_shelf
 
 @pytest.fixture
 def folder(tmp_path):
-    for sub in ("assemblies", "archetypes", "sheets", "on_rig", "tables"):
+    for sub in ("assemblies", "archetypes", "sheets", "on_rig", "wiring", "tables"):
         shutil.copytree(DATA / sub, tmp_path / sub)
     return tmp_path
 

@@ -150,7 +150,7 @@ def points(at: Stand) -> list[str]:
     """Return the test points that can be come at as it stands."""
     known, off = at.machine_type.operations, at.hands.off
     found = []
-    for point in points_of():
+    for point in points_of(at.machine_type.wiring):
         ways = _ways_to(at, point)
         if ways is None or any(all(o in off for o in w.off if o in known) for w in ways):
             found.append(point)
@@ -193,7 +193,7 @@ def meter(
 def _refuse_points(at: Stand, first: str, second: str) -> None:
     reach = points(at)
     for point, place in ((first, "first"), (second, "second")):
-        if point not in points_of():
+        if point not in points_of(at.machine_type.wiring):
             raise BadValue(
                 f"Found the test point '{point[:30]}', expected one of this machine's.", place
             )

@@ -1,12 +1,19 @@
 """What a meter's leads touch between two points of a machine of physics, as it stands and runs."""
 
+from dataclasses import replace
+
 from bottega.app.rig.stand import Stand
-from bottega.rig.circuit import net_of, resistance_ohm, volts_between
-from bottega.rig.machine import MOTOR_OHM, Machine
+from bottega.rig.circuit import (
+    Standing,
+    beside_live,
+    direct,
+    net_of,
+    resistance_ohm,
+    volts_between,
+)
+from bottega.rig.machine import Machine
 from bottega.rig.parameters import loads
 
-SWITCHED = ("cold", "hot", "pump", "element", "lock", "fan", "drying")
-"""Loads whose contact the board closes."""
 OHM_A_MEGOHM = 1e6
 SUPPLY = {"mains", "socket", "plug", "fuse", "filter", "board"}
 """Where all that the machine takes comes through."""
@@ -19,15 +26,14 @@ def between(at: Stand, first: str, second: str, quantity: str) -> float | None:
     machine = at.machine
     if quantity in ("current", "power"):
         return _flowing(machine, first, second)[quantity]
-    on = frozenset(load for load in SWITCHED if getattr(machine.asks, load))
+    wiring, v = machine.wiring, machine.v
+    stands = Standing(machine.closed, plugged=at.live, water_c=machine.warmth.water_c, turns=True)
     if quantity == "ac_volts":
-        turning = max(machine.v.motor_coil_ohm, MOTOR_OHM)
-        v = machine.v.but(motor_coil_ohm=turning)
-        net = net_of(v, machine.warmth.water_c, on, None, plugged=at.live)
-        return volts_between(net, machine.v.mains_v, first, second)
+        net = beside_live(net_of(wiring, v, stands), wiring, v.hertz)
+        return volts_between(net, v.mains_v, first, second)
     if quantity not in ("resistance", "insulation") or at.live:
         return None
-    net = net_of(machine.v, machine.warmth.water_c, on, None, plugged=False)
+    net = direct(net_of(wiring, v, replace(stands, turns=False)), wiring)
     ohm = resistance_ohm(net, first, second)
     return ohm if ohm is None or quantity == "resistance" else ohm / OHM_A_MEGOHM
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from bottega.core.library.archetype import ArchetypeFile
 from bottega.core.library.checks import checks_of, refuse_other_units, refuse_unknown_reads
-from bottega.core.library.errors import misfit, one_of
+from bottega.core.library.errors import LibraryError, misfit, one_of
 from bottega.core.library.faults import PER_MACHINE_YEARS, effects_of, faults_of, records_of
 from bottega.core.library.machine_type import Calibration, Check, Code, Effect, MachineType
 from bottega.core.library.recipe import RecipeFile
@@ -32,17 +32,23 @@ from bottega.core.library.signs import (
 )
 from bottega.core.library.tables import Tables
 from bottega.core.library.vocabulary import Face, Posture
+from bottega.core.library.wiring_record import WayRecord, WiringFile, unfed, wiring_of
 
 
 class Layering:
     """Joins the layers of one machine type; names the file and key of whatever does not fit."""
 
     def __init__(
-        self, tables: Tables, known_effects: set[str], recipes: Mapping[str, RecipeFile]
+        self,
+        tables: Tables,
+        known_effects: set[str],
+        recipes: Mapping[str, RecipeFile],
+        wirings: Mapping[str, WiringFile],
     ) -> None:
         self._tables = tables
         self._known_effects = known_effects
         self._recipes = recipes
+        self._wirings = wirings
 
     def join(
         self, archetype: ArchetypeFile, assemblies: list[AssemblyFile], sheet: SheetFile | None
@@ -117,6 +123,7 @@ class Layering:
             codes=codes_of(sheet.sheet, sheet.codes, effects, self._tables) if sheet else {},
             meanings=self._meanings(assemblies, effects) if "board" in components else {},
             programmes=sheet.programmes if sheet else {},
+            wiring=self._wired(assemblies, components, sheet),
             variant=sheet.variant if sheet else None,
             unreadable=unreadable_of(sheet, effects, self._tables) if sheet else None,
             operations={
@@ -136,6 +143,21 @@ class Layering:
             excused=archetype.excused,
             seen=makers,
         )
+
+    def _wired(
+        self,
+        assemblies: list[AssemblyFile],
+        components: Mapping[str, Component],
+        sheet: SheetFile | None,
+    ) -> dict[str, WayRecord]:
+        """Return how the machine is wired. Raises LibraryError for a load that nothing feeds."""
+        files = [self._wirings[a.assembly] for a in assemblies if a.assembly in self._wirings]
+        wiring = wiring_of(files, sheet.wiring if sheet else {}, components)
+        for name in unfed(wiring):
+            home = f"{sheet.sheet}.yaml" if sheet and name in sheet.wiring else "wiring"
+            found = f"'{name}', a load that nothing feeds"
+            raise LibraryError.one(home, 0, f"wiring.{name}", found, "a way from live to neutral")
+        return wiring
 
     def _meanings(
         self, assemblies: list[AssemblyFile], effects: dict[str, Effect]

@@ -30,6 +30,7 @@ from bottega.core.library.records import (
 )
 from bottega.core.library.sheet import Plate, Programme, SheetPart, Variant, titled
 from bottega.core.library.vocabulary import INSTRUMENTS, Act
+from bottega.core.library.wiring_record import WayRecord
 
 
 @dataclass(frozen=True, slots=True)
@@ -321,6 +322,8 @@ class MachineType:
     meanings: dict[str, Code]
     """What boards of such machines store, known by meaning alone; empty without a board."""
     programmes: dict[str, Programme]
+    wiring: dict[str, WayRecord]
+    """Which conductor joins which two points, by its name."""
     variant: Variant | None
     unreadable: tuple[str, tuple[float, ...]] | None
     """The effect an unreadable panel speaks of, and P(unreadable | state)."""

@@ -18,6 +18,7 @@ from bottega.core.library.records import (
     Weight,
     Window,
 )
+from bottega.core.library.wiring_record import WayRecord
 
 
 class SheetPart(Record):
@@ -114,6 +115,8 @@ class SheetFile(Record):
     """Pass bands of its service steps that differ from the archetype's."""
     operations: dict[str, OperationRecord] = {}
     """Operations that differ from the archetype's: other fasteners, traps."""
+    wiring: dict[str, WayRecord | None] = {}
+    """Conductors that differ from the kind's, by name; nothing for one that this model has not."""
     calibration: CalibrationRecord = CalibrationRecord()
     codes: dict[str, CodeRecord] = {}
     values: dict[str, Window] = {}

@@ -18,6 +18,7 @@ from bottega.core.library.recipe import RecipeFile
 from bottega.core.library.records import AssemblyFile
 from bottega.core.library.sheet import SheetFile
 from bottega.core.library.tables import Tables, read_tables, validated
+from bottega.core.library.wiring_record import WiringFile
 from bottega.core.library.yamlfile import YamlSource, read_yaml
 
 DATA = Path(__file__).parents[2] / "data"
@@ -93,6 +94,8 @@ class Shelf:
     sources: dict[str, YamlSource]
     recipes: dict[str, RecipeFile] = field(default_factory=dict)
     """By assembly."""
+    wirings: dict[str, WiringFile] = field(default_factory=dict)
+    """By assembly."""
     _made: dict[tuple[str, str | None], MachineType] = field(default_factory=dict)
     _parts: "Parts" = field(default_factory=dict)
     _tried: dict[str, "Shelf"] = field(default_factory=dict)
@@ -104,6 +107,7 @@ class Shelf:
             self.tables,
             {effect for item in self.assemblies.values() for effect in item.effects},
             self.recipes,
+            self.wirings,
         )
 
     def machine(self, archetype: str, sheet: str | None = None) -> MachineType:
@@ -260,16 +264,35 @@ def read_shelf(folder: Path = DATA) -> Shelf:
     archetypes = read("archetypes", ArchetypeFile, "archetype")
     sheets = read("sheets", SheetFile, "sheet")
     recipes = read("on_rig", RecipeFile, "assembly", "on_rig/")
+    wirings = read("wiring", WiringFile, "assembly", "wiring/")
     if problems:
         raise LibraryError(problems)
     tables = read_tables(folder / "tables")
     effects = {name: e for a in assemblies.values() for name, e in a.effects.items()}
     assemblies = {name: with_kinds(a, tables.kinds, effects) for name, a in assemblies.items()}
-    shelf = Shelf(tables, assemblies, archetypes, sheets, sources, recipes)
+    shelf = Shelf(tables, assemblies, archetypes, sheets, sources, recipes, wirings)
     for name, file in recipes.items():
         refuse_recipes_of_nothing(name, file, assemblies.get(name), sources[f"on_rig/{name}"])
+    for name, wired in wirings.items():
+        refuse_wiring_of_nothing(name, wired, assemblies, sources[f"wiring/{name}"])
     shelf.machines()
     return shelf
+
+
+def refuse_wiring_of_nothing(
+    name: str, file: WiringFile, assemblies: dict[str, AssemblyFile], source: YamlSource
+) -> None:
+    """Raise LibraryError when a conductor belongs to a component that no assembly has, or its file
+    to no assembly."""
+    if name not in assemblies:
+        raise LibraryError.one(source.file, 1, "", f"'{name}'", "the name of an assembly")
+    known = {part for assembly in assemblies.values() for part in assembly.components}
+    for key, way in file.ways.items():
+        for owner in set(way.of) - known:
+            near = get_close_matches(owner, known, n=1)
+            expected = f"a component, nearest is '{near[0]}'" if near else "a component"
+            line = source.line_of(("ways", key, "of"))
+            raise LibraryError.one(source.file, line, f"ways.{key}.of", f"'{owner}'", expected)
 
 
 def refuse_recipes_of_nothing(
