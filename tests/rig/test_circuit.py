@@ -3,8 +3,8 @@
 import pytest
 
 from bottega.rig.circuit import (
+    Contacts,
     NoSuchPoint,
-    Standing,
     beside_live,
     direct,
     fed_of,
@@ -25,7 +25,7 @@ def net(f7):
     """Return the wiring of a machine as a net: for an ohmmeter while its plug is out."""
 
     def of(v, on=(), unplugged=None, plugged=False):
-        stands = Standing(frozenset(on), unplugged=unplugged, plugged=plugged)
+        stands = Contacts(frozenset(on), unplugged=unplugged, plugged=plugged)
         made = net_of(f7.wiring, v, stands)
         return beside_live(made, f7.wiring, 50.0) if plugged else direct(made, f7.wiring)
 
@@ -97,14 +97,14 @@ def test_a_wire_that_hangs_in_the_air_shows_volts_that_drive_nothing(sound, net)
 def test_a_coil_s_volts_are_divided_by_impedances(f7, sound):
     """100 ohm in series with 170 ohm and 400 ohm of reactance: |170 + 400j| / |270 + 400j|."""
     v = sound.but(pump_wire_ohm=100.0, pump_coil_ohm=170.0, pump_reactance_ohm=400.0)
-    share = fed_of(f7.wiring, v, Standing(frozenset({"pump"}))).shares["pump"]
+    share = fed_of(f7.wiring, v, Contacts(frozenset({"pump"}))).shares["pump"]
     assert share == pytest.approx(434.6 / 482.6, rel=1e-3)
 
 
 def test_what_heats_and_turns_gets_nothing_while_the_lock_s_contact_is_open(f7, sound):
     asked = frozenset({"element", "motor", "pump"})
     open_, shut = (
-        fed_of(f7.wiring, sound, Standing(on, turns=True)).shares
+        fed_of(f7.wiring, sound, Contacts(on, turns=True)).shares
         for on in (asked, asked | {"lock_contact"})
     )
     assert open_["pump"] == pytest.approx(shut["pump"], rel=0.01)
@@ -115,6 +115,6 @@ def test_what_heats_and_turns_gets_nothing_while_the_lock_s_contact_is_open(f7, 
 def test_an_ohmmeter_sees_no_capacitor(shelf):
     top = shelf.machine("TS")
     v = Specimen(top, "1").sound
-    off = direct(net_of(top.wiring, v, Standing(plugged=False, unplugged="motor")), top.wiring)
+    off = direct(net_of(top.wiring, v, Contacts(plugged=False, unplugged="motor")), top.wiring)
     assert resistance_ohm(off, "motor.1", "motor.2") == pytest.approx(v.motor_coil_ohm, rel=1e-3)
     assert resistance_ohm(off, "motor.1", "start.1") is None or v.capacitor_short_ohm < 1e8

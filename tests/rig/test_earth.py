@@ -3,7 +3,7 @@
 import pytest
 from tests.rig.test_machine import ran
 
-from bottega.rig.circuit import Standing, fed_of
+from bottega.rig.circuit import Contacts, fed_of
 from bottega.rig.specimen import Specimen
 
 HEATS = frozenset({"element", "lock_contact"})
@@ -16,7 +16,7 @@ def fed(f7):
 
     def of(closed=HEATS, **other):
         v = Specimen(f7, "1").sound.but(filter_earth_ohm=1e12, **other)
-        found = fed_of(f7.wiring, v, Standing(frozenset(closed)))
+        found = fed_of(f7.wiring, v, Contacts(frozenset(closed)))
         return 230 * found.cabinet, 230 * found.leakage_per_ohm
 
     return of

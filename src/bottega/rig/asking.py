@@ -8,7 +8,7 @@ from random import Random
 from bottega.core.library.machine_type import Check, Effect
 from bottega.core.library.recipe import RigRecipe
 from bottega.rig.circuit import (
-    Standing,
+    Contacts,
     beside_live,
     direct,
     net_of,
@@ -198,10 +198,10 @@ class Bench:
             if first.split(".")[0] != "socket" and not _has_current(machine):
                 raise NotReached("dead")
             closed = frozenset({first.split(".")[0], "lock_contact"})
-            fed = Standing(closed, unplugged=recipe.unplug, water_c=water_c, turns=True)
+            fed = Contacts(closed, unplugged=recipe.unplug, water_c=water_c, turns=True)
             net = beside_live(net_of(wiring, v, fed), wiring, v.hertz)
             return volts_between(net, v.mains_v, first, second)
-        off = Standing(unplugged=recipe.unplug, plugged=False, water_c=water_c)
+        off = Contacts(unplugged=recipe.unplug, plugged=False, water_c=water_c)
         ohm = resistance_ohm(direct(net_of(wiring, v, off), wiring), first, second)
         if quantity == "insulation":
             return 1000.0 if ohm is None else ohm / 1e6

@@ -49,7 +49,7 @@ class NoSuchPoint(KeyError):
 
 
 @dataclass(frozen=True)
-class Standing:
+class Contacts:
     """How a machine stands for its wiring: the contacts and switches that are closed, the load or
     sensor whose plug is off, whether its own plug is in, and how warm its water is, in °C."""
 
@@ -61,12 +61,12 @@ class Standing:
     """Whether its motor runs."""
 
 
-def net_of(wiring: Wiring, v: Values, stands: Standing) -> Net:
+def net_of(wiring: Wiring, v: Values, stands: Contacts) -> Net:
     """Return the wiring of a machine with the values ``v`` as a net for alternating current."""
     return [(*way.between, _impedance(name, way, v, stands)) for name, way in wiring.items()]
 
 
-def _impedance(name: str, way: WayRecord, v: Values, stands: Standing) -> complex:
+def _impedance(name: str, way: WayRecord, v: Values, stands: Contacts) -> complex:
     stem, _, part = name.rpartition("_")
     if way.is_ == "plug":
         off = stands.unplugged in (stem, "board") or (stem == "plug" and not stands.plugged)
@@ -204,7 +204,7 @@ class Fed:
     leakage_per_ohm: float
 
 
-def fed_of(wiring: Wiring, v: Values, stands: Standing) -> Fed:
+def fed_of(wiring: Wiring, v: Values, stands: Contacts) -> Fed:
     """Return what reaches the parts of a machine that stands so."""
     volts = _fed(net_of(wiring, v, stands), 1.0)
     board = abs(volts["board.L"] - volts["board.N"])

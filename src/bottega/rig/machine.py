@@ -9,7 +9,7 @@ from random import Random
 from bottega.core.library.machine_type import MachineType
 from bottega.rig.air_loop import AirLoop
 from bottega.rig.board import Board
-from bottega.rig.circuit import RATED_HERTZ, Fed, Standing, fed_of
+from bottega.rig.circuit import RATED_HERTZ, Contacts, Fed, fed_of
 from bottega.rig.drives import DRIVES
 from bottega.rig.drying import air
 from bottega.rig.heat import Warmth
@@ -37,7 +37,7 @@ SUDS_FROM_G, SUDS_FULL_G = 110.0, 130.0
 SWITCHED = ("cold", "hot", "pump", "element", "lock", "shifter", "fan", "drying", "condenser")
 """Loads whose contact closes while the board asks for them; the motor's closes while it is to
 turn."""
-LEAST_SHARE = 1e-4
+NOTICED_SHARE = 1e-4
 """Share of its volts below which a load gets none: it comes through what should not conduct."""
 
 
@@ -240,7 +240,7 @@ class Machine:
         )  # fmt: skip
         if key not in self._fed:
             closed = self.closed - {"motor"} | ({"motor"} if turns else set())
-            self._fed[key] = fed_of(self.wiring, self.v, Standing(closed, turns=turns))
+            self._fed[key] = fed_of(self.wiring, self.v, Contacts(closed, turns=turns))
         return self._fed[key]
 
     @property
@@ -263,16 +263,16 @@ class Machine:
         """Return which share of the board's volts reaches a load, none that is to be noticed counts
         as none; ``at_rest`` with the contacts of everything open, as an idle machine's are."""
         share = (self._idle() if at_rest else self.fed).shares.get(load, 0.0)
-        return share if share > LEAST_SHARE else 0.0
+        return share if share > NOTICED_SHARE else 0.0
 
     def _idle(self) -> Fed:
-        return fed_of(self.wiring, self.v, Standing(frozenset({"lock_contact"})))
+        return fed_of(self.wiring, self.v, Contacts(frozenset({"lock_contact"})))
 
     @property
     def motor_stuck(self) -> bool:
         """Whether its motor is fed though nothing asks it to turn."""
         feeds = self._feeds(turns=False)
-        return feeds.shares.get("motor", 0.0) > LEAST_SHARE
+        return feeds.shares.get("motor", 0.0) > NOTICED_SHARE
 
     def take(self, volts: float, load: str) -> None:
         """Let a load take its current by its impedance, and its watts: what warms its winding, and

@@ -1,10 +1,12 @@
 """The wiring: facts that join, and what nothing feeds."""
 
+import shutil
+
 import pytest
 from pydantic import ValidationError
 
 from bottega.core.library.errors import LibraryError
-from bottega.core.library.shelf import read_shelf
+from bottega.core.library.shelf import DATA, read_shelf
 from bottega.core.library.wiring_record import WayRecord, points, unfed
 
 
@@ -65,10 +67,6 @@ def test_a_sheet_has_its_own_conductors_and_one_that_feeds_nothing_is_refused(sh
     ],
 )
 def test_a_wiring_of_nothing_is_named_by_its_line(tmp_path, file, text, found):
-    import shutil
-
-    from bottega.core.library.shelf import DATA
-
     for sub in ("assemblies", "archetypes", "sheets", "on_rig", "wiring", "tables"):
         shutil.copytree(DATA / sub, tmp_path / sub)
     (tmp_path / "wiring" / f"{file}.yaml").write_text(text, encoding="utf-8")

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from bottega.app.rig.stand import Stand
 from bottega.rig.circuit import (
-    Standing,
+    Contacts,
     beside_live,
     direct,
     net_of,
@@ -27,7 +27,7 @@ def between(at: Stand, first: str, second: str, quantity: str) -> float | None:
     if quantity in ("current", "power"):
         return _flowing(machine, first, second)[quantity]
     wiring, v = machine.wiring, machine.v
-    stands = Standing(machine.closed, plugged=at.live, water_c=machine.warmth.water_c, turns=True)
+    stands = Contacts(machine.closed, plugged=at.live, water_c=machine.warmth.water_c, turns=True)
     if quantity == "ac_volts":
         net = beside_live(net_of(wiring, v, stands), wiring, v.hertz)
         return volts_between(net, v.mains_v, first, second)
