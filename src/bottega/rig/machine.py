@@ -104,8 +104,9 @@ class Machine:
         runout += 0.3 * (1 - self.v.ring_liquid_share)
         laundry = self.v.unbalance_kgm * self.now.lies_share
         self.unbalance = (laundry + runout) / max(0.2, self.v.weight_share)
-        self.shake: dict[int, float] = {}
-        """By speed, how hard it pulls at the feet, found once."""
+        self.shake: dict[int, tuple[float, float]] = {}
+        """By speed, how hard it pulls at the feet, and by how many millimetre the tub goes beyond
+        its travel, found once."""
 
     def _values(self) -> Values:
         values = self.specimen.values(self.acting)

@@ -67,6 +67,11 @@ class Now:
     """How long the board has asked the drum to turn without a pause, in second."""
     protector_open: bool = False
     """Whether the motor's protector has opened, and not cooled yet."""
+    slip_w: float = 0.0
+    """Watts of what slips at the belt."""
+    strikes_mm: float = 0.0
+    """How far the tub swings beyond its travel, in millimetre."""
+    pump_rpm: float = 0.0
     coasts: bool = False
     """Whether the drum runs on from a spin."""
     hose_l: float = 0.0

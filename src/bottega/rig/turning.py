@@ -62,7 +62,7 @@ HUMS_FROM_A = 0.3
 PROTECTOR_CLOSES_K = 40.0
 """By how much windings cool before their protector closes; chosen, bimetals in motors have 30 to
 60."""
-KNOCK_DB, HELD_MM = 60.0, 0.1
+KNOCK_DB, HELD_LESS_MM = 60.0, -0.1
 """How loud a millimetre of slack knocks, in decibel: speech a metre away; and slack that what is
 clamped takes up as it gives. Chosen."""
 LOOSENED_MM, ROTOR_SLIPS_NM, HUB_SLIPS_NM = 2.0, 15.0, 40.0
@@ -111,7 +111,7 @@ def drum(m: Works) -> None:
     _shift(m)
     now.driven_s = now.driven_s + STEP_S if asked else 0.0
     if not asked and now.drum_rpm < 0.1:
-        now.drum_rpm = now.motor_rpm = 0.0
+        now.drum_rpm = now.motor_rpm = now.slip_w = now.strikes_mm = 0.0
         _warm_motor(m, 0.0)
         if m.board.meant_rpm:
             m.seen.add("turn_asked", m.board.meant_rpm)
@@ -212,6 +212,7 @@ def _follow_drum(m: Works, runs_away_rad_s: float | None, ratio: float) -> None:
     heats by its power."""
     now, seen = m.now, m.seen
     seen.add("drum_turned", now.drum_rpm)
+    now.slip_w = 0.0
     if runs_away_rad_s is None:
         grips = m.turning.carried_nm > 0
         now.motor_rpm = now.drum_rpm * ratio if grips else 0.0
@@ -219,7 +220,7 @@ def _follow_drum(m: Works, runs_away_rad_s: float | None, ratio: float) -> None:
         return
     now.motor_rpm = runs_away_rad_s / RAD_S * ratio
     lags = max(0.0, runs_away_rad_s - now.drum_rpm * RAD_S)
-    watts = m.turning.carried_nm * lags * ratio
+    watts = now.slip_w = m.turning.carried_nm * lags * ratio
     seen.add("motor_turned", runs_away_rad_s / RAD_S)
     if watts > 1:
         seen.most("squeal_db", SQUEALS_DB + 10 * log10(watts))
@@ -328,7 +329,7 @@ def _warm_brushes(m: Works, ampere: float) -> None:
 
 def _notice_drum(m: Works, asked: float, before: float) -> None:
     v, now, seen = m.v, m.now, m.seen
-    rpm = now.drum_rpm
+    rpm, now.strikes_mm = now.drum_rpm, 0.0
     meant = m.board.meant_rpm
     if meant:
         seen.add("turn_asked", meant)
@@ -370,18 +371,28 @@ def struck_db(free_mm: float) -> float:
     return KNOCK_DB + 10 * log10(free_mm)
 
 
-def knock_db(v: Values) -> float:
-    """Return how loud a wash knocks: what is loose at each turn, the tub where falling laundry
-    brings it to the end of its travel, and what knocks beside it."""
-    slack_mm = max(
+def loosest_mm(v: Values) -> float:
+    """Return the slack of what is loosest at the drum beyond what a clamped joint takes up, in
+    millimetre; less than none where all is held."""
+    return HELD_LESS_MM + max(
         v.weight_slack_mm,
         v.pulley_slack_mm,
         LOOSENED_MM * (1 - v.magnet_share) + v.magnet_loose_share,
         loosened_mm(v.rotor_bolt_nm, ROTOR_SLIPS_NM),
         loosened_mm(v.hub_nut_nm, HUB_SLIPS_NM),
     )
-    bobs_mm = 1000 * (FALLS_SHARE * v.load_kg * WET_KG_KG * G / v.spring_n_m - v.travel_m)
-    strikes = [struck_db(mm) for mm in (slack_mm - HELD_MM, bobs_mm) if mm > 0]
+
+
+def bob_mm(v: Values) -> float:
+    """Return how far falling laundry drives the tub beyond its travel, in millimetre; less than
+    none where it does not come to its end."""
+    return 1000 * (FALLS_SHARE * v.load_kg * WET_KG_KG * G / v.spring_n_m - v.travel_m)
+
+
+def knock_db(v: Values) -> float:
+    """Return how loud a wash knocks: what is loose at each turn, the tub where falling laundry
+    brings it to the end of its travel, and what knocks beside it."""
+    strikes = [struck_db(mm) for mm in (loosest_mm(v), bob_mm(v)) if mm > 0]
     return louder_db(v.wash_db, v.noise_beside_db, v.gear_knock_db, *strikes)
 
 
@@ -407,5 +418,7 @@ def _shake(m: Works, rpm: float) -> None:
             force = m.unbalance * rad_s**2
         stands_kg = mass + v.cabinet_kg
         force += rocking_n(force, rad_s, v.feet_gap_mm, stands_kg)
-        m.shake[at] = force / (v.floor_friction * G * stands_kg)
-    m.seen.most("shake_share", m.shake[at])
+        beyond = 0.0 if v.transit_bolts > 0 else max(0.0, min(swing, SWINGS_M) - v.travel_m)
+        m.shake[at] = force / (v.floor_friction * G * stands_kg), 1000 * beyond
+    m.seen.most("shake_share", m.shake[at][0])
+    m.now.strikes_mm = m.shake[at][1]

@@ -113,10 +113,12 @@ def _pumped(m: Works) -> float:
     volts = m.volts_at("pump")
     if m.asks.pump and now.tub_l > 1.5:
         m.seen.add("drain_wet_s", STEP_S)
+    now.pump_rpm = 0.0
     if not volts:
         return 0.0
     lift = max(v.standpipe_m, v.hose_end_m) - v.tub_above_floor_m - now.height_m
     pump = pumping(v, volts, v.hertz, lift, has_water=now.tub_l > 0.05)
+    now.pump_rpm = 60 * v.hertz if pump.turns else 0.0
     m.flows("pump", pump.ampere, pump.watts)
     if m.asks.pump:
         seen = m.seen

@@ -39,7 +39,7 @@ class Works(Protocol):
     still_l: float
     unbalance: float
     """Kilogram metre."""
-    shake: dict[int, float]
+    shake: dict[int, tuple[float, float]]
 
     def lie_anew(self) -> None:
         """Let the laundry lie another way in the drum."""

@@ -1,0 +1,98 @@
+"""How a machine moves while it is listened to: its own run, moment by moment, from which its sound
+is made."""
+
+from dataclasses import dataclass, fields
+
+import numpy as np
+import numpy.typing as npt
+
+from bottega.rig.machine import Machine
+
+Floats = npt.NDArray[np.float64]
+STEP_OF = {"spin": "spin", "wash": "turn", "drain": "drain"}
+"""By what is listened to, the service step that is run."""
+POURED_L = {"wash": 12.0, "drain": 12.0}
+"""Litres poured in by hand before it."""
+MOST_S = 900.0
+"""How long a run may last, in second; chosen, three times a sound one."""
+
+
+@dataclass(frozen=True)
+class Moment:
+    """How it moves at one moment: seconds since the beginning; turns a minute of drum and motor;
+    ampere of the motor and watts of what slips at its belt; the pump's ampere, turns a minute and
+    litre/minute; litres in the tub, and litre/minute that come in; clicks so far; how far the tub
+    goes beyond its travel, in millimetre."""
+
+    at_s: float
+    drum_rpm: float
+    motor_rpm: float
+    motor_a: float
+    slip_w: float
+    pump_a: float
+    pump_rpm: float
+    pump_l_min: float
+    tub_l: float
+    in_l_min: float
+    clicks: float
+    strikes_mm: float
+
+
+Motion = dict[str, Floats]
+"""By the name of a moment's figure, its course, (N,)."""
+
+
+def motion_of(machine: Machine, of: str, seconds: float) -> Motion:
+    """Return how a machine like this one, with the same faults acting, moves in the part of a phase
+    that is listened to: the last of a spin's full speed, the first of a wash or of draining. Raises
+    KeyError for a phase that is not one of spin, wash and drain."""
+    step = STEP_OF[of]
+    run = Machine(machine.specimen, machine.acting, empty=machine.empty)
+    run.door_shut, run.plugged, run.tap_open = machine.door_shut, machine.plugged, machine.tap_open
+    run.now.tripped = machine.now.tripped
+    if of in POURED_L:
+        run.warmth.pour(POURED_L[of], run.v.cold_tap_c)
+    moments: list[Moment] = []
+    asked: list[bool] = []
+
+    def look(one: Machine) -> None:
+        moments.append(_moment(one))
+        asked.append(one.asks.pump if of == "drain" else one.asks.rpm > 0)
+
+    look(run)
+    run.telemetry = look
+    run.run(step, most_s=MOST_S)
+    course = {
+        field.name: np.array([getattr(one, field.name) for one in moments])
+        for field in fields(Moment)
+    }
+    begin = _heard_from(course, np.array(asked), of, seconds)
+    part = (course["at_s"] >= begin) & (course["at_s"] <= begin + seconds)
+    return {name: values[part] for name, values in course.items()}
+
+
+def _heard_from(course: Motion, asked: npt.NDArray[np.bool_], of: str, seconds: float) -> float:
+    """Return the second from which it is listened to: in a spin the last of the motor's full
+    speed."""
+    if of == "spin" and course["motor_rpm"].max() > 0:
+        fastest = np.flatnonzero(course["motor_rpm"] >= 0.99 * course["motor_rpm"].max())
+        return max(0.0, float(course["at_s"][fastest[-1]]) - seconds)
+    return float(course["at_s"][np.argmax(asked)]) if asked.any() else 0.0
+
+
+def _moment(m: Machine) -> Moment:
+    now = m.now
+    return Moment(
+        at_s=now.seconds,
+        drum_rpm=now.drum_rpm,
+        motor_rpm=now.motor_rpm,
+        motor_a=now.taken.get("motor", (0.0, 0.0))[0],
+        slip_w=now.slip_w,
+        pump_a=now.taken.get("pump", (0.0, 0.0))[0],
+        pump_rpm=now.pump_rpm,
+        pump_l_min=now.out_l_min if now.pump_rpm else 0.0,
+        tub_l=now.tub_l,
+        in_l_min=now.in_l_min,
+        clicks=m.seen.get("clicks"),
+        strikes_mm=now.strikes_mm,
+    )
