@@ -5,6 +5,7 @@ import pytest
 
 from bottega.rig.faults import FaultError, between, came_to, fault_table, injectable
 from bottega.rig.parameters import parameters
+from bottega.rig.pump import filter_open
 from bottega.rig.specimen import Specimen
 
 
@@ -42,8 +43,8 @@ def test_a_fault_comes_from_sound_by_just_bad_to_gone():
 
 def test_at_its_mildest_a_fault_is_hardly_there_and_shows_its_signs_in_any_order(f7):
     """Of forty machines with hardly worn brushes some are still as long as sound ones, and it is
-    not always the dust that comes first."""
-    signs = {"brush_mm": 18.0, "carbon_dust_g": 1.0}
+    not always their contact that goes first."""
+    signs = {"brush_mm": 18.0, "brush_ohm": 1.4}
     seen = dict.fromkeys(signs, 0)
     first = set()
     for n in range(40):
@@ -51,7 +52,7 @@ def test_at_its_mildest_a_fault_is_hardly_there_and_shows_its_signs_in_any_order
         values = one.values(frozenset({"brushes_worn"}))
         shows = {
             "brush_mm": values.brush_mm < signs["brush_mm"],
-            "carbon_dust_g": values.carbon_dust_g > signs["carbon_dust_g"],
+            "brush_ohm": values.brush_ohm > signs["brush_ohm"],
         }
         for name, is_there in shows.items():
             seen[name] += is_there
@@ -75,7 +76,7 @@ def test_the_same_machine_came_as_far_each_time_it_is_asked(f7):
 def test_two_faults_compose(f7):
     both = Specimen(f7, "1", {"filter_blocked": 0.9, "bearings_worn": 0.9})
     values = both.values(both.acting("0"))
-    assert values["filter_open_share"] < 0.1
+    assert filter_open(values) < 0.1
     assert values["bearing_spall_mm"] > 1
     assert values["brush_mm"] == both.sound["brush_mm"]
 

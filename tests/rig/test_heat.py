@@ -49,7 +49,7 @@ def test_a_step_five_times_finer_ends_at_the_same():
 def test_scale_delays_the_water_and_takes_none_of_its_watts():
     """Seven millimetres, 0.11 K/W: the element stores 0.11 K/W · 1800 W · 420 J/K = 83 kJ more,
     46 s of its watts."""
-    clean, scaled = Warmth(middle()), Warmth(middle(scale_k_w=0.11))
+    clean, scaled = Warmth(middle()), Warmth(middle(scale_mm=7.0))
     reached = []
     for warmth in (clean, scaled):
         warmth.pour(12.0, 15.0)

@@ -11,15 +11,16 @@ from pydantic import BaseModel
 
 from bottega.benchmark.policy import ready, workshop
 from bottega.rig import machine as machine_module
+from bottega.rig.circuit import JOINTS
 from bottega.rig.faults import injectable
 from bottega.rig.machine import Machine, machine_of
-from bottega.rig.parameters import loads
+from bottega.rig.parameters import joints, loads
 from bottega.rig.programmes import SHORT, programmes_of
 from bottega.rig.values import Values
 
 TIMED = ("nembrio-f7", "cottons_60")
 PHYSICS = Path(machine_module.__file__).parent
-ONLY_TOLD = ("quantities", "asking", "values", "specimen", "memory")
+ONLY_TOLD = ("quantities", "asking", "values", "specimen", "memory", "traces")
 """Modules that tell of a machine and make nothing of it happen."""
 ROUNDING_W = 1e-6
 TIMED_S = 3600.0
@@ -123,8 +124,10 @@ def watts_over_va(seed: int, sheet: str) -> int:
 
 def unread() -> set[str]:
     """Return the values that no module of the physics reads by name. Those of loads and joints,
-    whose names are put together, count as read."""
-    read: set[str] = set()
+    whose names are put together, count as read, and those by which a table opens a joint or joins
+    two points."""
+    read = {name for joint in joints().values() for name in joint.opened_by}
+    read |= {f"{name}_ohm" for name in JOINTS.values()}
     for path in sorted(PHYSICS.glob("*.py")):
         if path.stem not in ONLY_TOLD:
             tree = ast.parse(path.read_text(encoding="utf-8"))

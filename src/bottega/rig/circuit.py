@@ -25,13 +25,16 @@ METER_OHM = 1e7
 BESIDE_F = 6e-11
 """Capacity of a wire in a harness against its live neighbours, and against earth, in farad; chosen,
 60 pF a metre of two insulated wires that touch."""
+BARED_OHM, BARED_BY = 2.4e6, -1.8
+"""Of the insulation of a harness by the millimetres that are bared; chosen, 200 kohm for four and
+1500 ohm for sixty."""
 NANO, MICRO, RATED_HERTZ = 1e-9, 1e-6, 50.0
 MOTOR_OHM = 40.0
 """What a running motor is to its wires: its winding and what turning makes of it; chosen, 230 V
 over 6 A."""
 CORDS = {"cord_L": "cord", "cord_N": "cord", "filter_L": "filter", "filter_N": "filter"}
 """Conductors of which two share one figure."""
-JOINTS = {"element_plug": "spade", "phase_u_wire": "phase_wire"}
+JOINTS = {"element_plug": "spade", "phase_u_wire": "phase_wire", "drive_feed": "board_plug"}
 """Conductors whose figure has a name of its own."""
 ROOM_EARTH, PLUG_EARTH, CABINET = "socket.E", "plug.E", "earth"
 """Points of the earth: that of the room, the plug's pin, and what hands touch."""
@@ -90,7 +93,20 @@ def _impedance(name: str, way: WayRecord, v: Values, stands: Contacts) -> comple
     if name == "ntc":
         return complex(thermistor_ohm(v.ntc_r25_ohm, v.ntc_beta_k, stands.water_c))
     parted = part == "back" and stands.unplugged in (stem, "board")
-    return BIG if parted else _figure(name, v)
+    if parted:
+        return BIG
+    if name == "filter_earth":
+        return complex(_gnawed_ohm(v))
+    return _figure(name, v) + (v.flex_ohm if name == "motor_wire" else 0.0)
+
+
+def _gnawed_ohm(v: Values) -> float:
+    """Return the insulation of what lies behind the filter, in ohm: the harness too, where teeth
+    have bared its wires."""
+    if not v.gnawed_mm:
+        return v.filter_earth_ohm
+    bared: float = BARED_OHM * v.gnawed_mm**BARED_BY
+    return 1 / (1 / v.filter_earth_ohm + 1 / bared)
 
 
 def _figure(name: str, v: Values) -> complex:
@@ -218,6 +234,15 @@ def fed_of(wiring: Wiring, v: Values, stands: Contacts) -> Fed:
     cabinet = abs(volts[CABINET] - volts[ROOM_EARTH]) / board
     comes_back = abs(volts[CABINET] - volts[PLUG_EARTH]) / v.earth_bond_ohm / board
     return Fed(shares, cabinet, comes_back)
+
+
+def insulations(wiring: Wiring, v: Values) -> list[float]:
+    """Return the insulation of each part against the cabinet, in ohm."""
+    return [
+        _impedance(name, way, v, Contacts()).real
+        for name, way in wiring.items()
+        if way.is_ == "insulation"
+    ]
 
 
 def points_of(wiring: Wiring) -> list[str]:

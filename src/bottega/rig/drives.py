@@ -27,6 +27,9 @@ INVERTER_SHARE, RECTIFIER_FACTOR = 0.95, 0.6
 capacitor; usual of such drives."""
 WINDING_FACTOR = 0.9
 """The most of volts times ampere that two windings turn into watts; chosen."""
+BRUSH_ENDS_MM, BRUSH_FADES_MM = 6.0, 0.4
+"""Length of a brush at which its spring comes to its end, and within what length its pressure
+fades, in millimetre; chosen."""
 DIRECT_RATIO = 1.0
 TURNS_RAD_S = 9.0
 """Speed of a motor from which it counts as turning for its electronics; chosen."""
@@ -36,6 +39,9 @@ back in turn; chosen."""
 LOST_PHASE_SHARE = 0.5
 """What is left of a motor's mean torque on two of three phases: it goes with the square of the sine
 of the rotor's angle."""
+GREEN_OHM, LEAST_SUPPLY_V = 3.0, 3.5
+"""What a plug green all over adds to a phase, in ohm; and the least a position sensor works with.
+Chosen."""
 OPEN_PHASE_OHM = 1e4
 """From here on a phase carries no current."""
 
@@ -140,11 +146,12 @@ def three_phases(v: Values, drum_rad_s: float, volts_share: float = 1.0) -> Torq
     torque comes and goes; a bridge that is shorted is switched off by its own protection."""
     windings = phases_ohm(v)
     whole = [ohm for ohm in windings if ohm < OPEN_PHASE_OHM]
-    if v.bus_v < 100 or len(whole) < 2 or v.bridge_stuck > 0.5:
+    broken = v.bridge_stuck > 0.5 or v.bridge_dead > 0.5
+    if v.bus_v < 100 or len(whole) < 2 or broken:
         return Torque(0.0, 0.0)
     share = 1.0 if len(whole) == 3 else LOST_PHASE_SHARE
     uneven = (max(whole) - min(whole)) / max(min(whole), 1e-6)
-    share *= max(0.2, 1 - uneven) * max(JERKS_SHARE, 2 * v.position_share - 1)
+    share *= max(0.2, 1 - uneven) * max(JERKS_SHARE, 2 * position_share(v) - 1)
     base = v.base_rpm * RAD_S * volts_share
     nm = v.phase_nm * v.magnet_share * share * (1.0 if drum_rad_s <= base else base / drum_rad_s)
     return Torque(nm, v.phase_a * share)
@@ -152,7 +159,14 @@ def three_phases(v: Values, drum_rad_s: float, volts_share: float = 1.0) -> Torq
 
 def phases_ohm(v: Values) -> tuple[float, float, float]:
     """Return the resistance of each phase from the inverter, with its wire."""
-    return v.phase_u_ohm + v.phase_wire_ohm, v.phase_v_ohm, v.phase_w_ohm
+    plug = GREEN_OHM * v.drive_plug_green_share**2
+    return v.phase_u_ohm + v.phase_wire_ohm + plug, v.phase_v_ohm + plug, v.phase_w_ohm + plug
+
+
+def position_share(v: Values) -> float:
+    """Return the share of a turn in which a rotor's position is told rightly; none without the
+    sensor's supply."""
+    return v.position_share if v.position_supply_v > LEAST_SUPPLY_V else 0.0
 
 
 def braked_nm_s(v: Values) -> float:
@@ -179,9 +193,15 @@ Drive = Callable[[Values, float, float, float], Torque]
 """Values, volts, hertz and the motor's speed in radian/second; the torque at its shaft."""
 
 
+def contact_ohm(v: Values) -> float:
+    """Return the resistance of a motor's brushes, in ohm: one too short for its spring no longer
+    presses."""
+    return v.brush_ohm * (1 + exp((BRUSH_ENDS_MM - v.brush_mm) / BRUSH_FADES_MM))
+
+
 def by_brushes(v: Values, volts: float, hertz: float, motor_rad_s: float) -> Torque:
     """Return what a motor with brushes gives."""
-    ohm = v.motor_coil_ohm + v.brush_ohm
+    ohm = v.motor_coil_ohm + contact_ohm(v)
     if ohm > 1e4 or v.motor_coil_ohm < 0.3:
         return Torque(0.0, 0.0)
     given = universal(volts, motor_rad_s, ohm, v.motor_reactance_ohm, k=v.motor_k)
@@ -227,7 +247,7 @@ def drawn_by_brushes(
     kω), those of its windings and brushes and those of its back-EMF."""
     motor_nm = nm / max(v.commutator_share, LEAST_SHARE)
     ampere = min(sqrt(motor_nm / v.motor_k), given.ampere)
-    ohm = v.motor_coil_ohm + v.brush_ohm
+    ohm = v.motor_coil_ohm + contact_ohm(v)
     heat = ampere * ampere * ohm
     works = ampere * ampere * v.motor_k * motor_rad_s
     return Drawn(ampere, min(heat + works, ampere * volts), heat)

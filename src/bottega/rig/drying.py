@@ -1,12 +1,17 @@
 """A washer-dryer's fan and drying heater, a step at a time."""
 
+from math import sqrt
+
 from bottega.rig.air_loop import AIR_KG_M3
 from bottega.rig.state import OPEN_OHM
+from bottega.rig.values import Values
 from bottega.rig.works import Works
 
 CUT_OUT_C = 130.0
 """Where the heater's own thermostat opens, and from where it stays open till it is cooler, in °C;
 chosen."""
+CLOSES_MM = 40.0
+"""Lint that closes the duct, in millimetre; chosen."""
 FAN_DB, RUBS_FROM, RUB_DB = 52.0, 0.2, 67.0
 """How loud a fan is that runs free; the share of its rim from which it rubs; decibel for each share
 more of it. Chosen."""
@@ -40,7 +45,13 @@ def _blown_m3_h(m: Works) -> float:
     turns = v.fan_jam_share < 0.5 and 50 < v.fan_coil_ohm < OPEN_OHM
     if m.asks.fan and turns:
         m.seen.most("fan_db", FAN_DB + RUB_DB * max(0.0, v.fan_rub_share - RUBS_FROM))
-    return v.fan_m3_h * v.duct_open_share if turns else 0.0
+    return v.fan_m3_h * duct_open(v) if turns else 0.0
+
+
+def duct_open(v: Values) -> float:
+    """Return the share of a duct that is open: a skin of lint holds back more than its
+    thickness."""
+    return v.duct_open_share * max(0.0, 1 - sqrt(v.lint_mm / CLOSES_MM))
 
 
 def _heated_w(m: Works) -> float:

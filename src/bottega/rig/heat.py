@@ -4,6 +4,9 @@ from bottega.rig.values import Values
 
 WATER_J = 4186.0
 """Heat capacity of a litre of water, joule/kelvin (at 20 °C)."""
+SCALE_K_W_MM = 0.0157
+"""Kelvin for each watt that a millimetre of limescale holds back on an element of 640 square
+centimetre: 1 W/(m K)."""
 BOILS_C, STEAM_J_L = 100.0, 2.257e6
 """Where water boils at sea level, and the joule that turn a litre into steam (IAPWS)."""
 
@@ -73,7 +76,7 @@ class Warmth:
             self.cut_out = True
         watts = 0.0 if self.cut_out or v.cut_out_ohm > 100 else watts
         wet = self.free_l > v.element_covered_l
-        resist = v.film_k_w + v.scale_k_w if wet else v.dry_k_w
+        resist = v.film_k_w + SCALE_K_W_MM * v.scale_mm if wet else v.dry_k_w
         across = (self.element_c - self.water_c) / resist * seconds
         across = (
             min(across, (self.element_c - self.water_c) * v.element_heat_j_k)

@@ -4,6 +4,7 @@ from math import exp
 
 from bottega.rig.drives import RAD_S
 from bottega.rig.state import STEP_S
+from bottega.rig.values import Values
 from bottega.rig.works import Works
 
 DRINKS_L_KG, DRIPS_L_KG = 2.0, 1.6
@@ -18,6 +19,9 @@ SPINS_FROM_RPM = 100.0
 the weight."""
 SOAKED_L = 1e-4
 """A step's change that counts as none, in litre; chosen."""
+SNAGS_MM, STAINS_SHARE, OILS_MM, TEARS_MM = 0.2, 0.9, 30.0, 10.0
+"""A burr that snags a thread, mould that stains, a trail of oil that reaches the laundry, fins bent
+so that they tear. Chosen."""
 G = 9.81
 
 
@@ -43,3 +47,14 @@ def soak(m: Works) -> bool:
         moved = min(moved, 0.0)
     warmth.held_l += min(moved, warmth.free_l)
     return abs(moved) < SOAKED_L
+
+
+def marked_share(v: Values) -> float:
+    """Return how much laundry is marked, from one on so that it is seen: by a burr that snags,
+    mould, oil, or bent fins, whichever is worst."""
+    return max(
+        v.drum_burr_mm / SNAGS_MM,
+        v.mould_share / STAINS_SHARE,
+        v.gear_oil_mm / OILS_MM,
+        v.fins_bent_mm / TEARS_MM,
+    )

@@ -13,6 +13,9 @@ PTC_KNEE_C, PTC_PER_K = 95.0, 0.12
 its resistance grows a kelvin from there (e to the power of it); IEC 60738-1, by shape."""
 HOOK_REACHES_MM, BOLT_REACHES_MM = 3.0, 4.0
 """How far hook and bolt may be off and still meet; chosen."""
+STRIKER_MM, HANGS_SHARE = 10.0, 0.3
+"""Length of a lid's striker, in millimetre; and the share of what a door hangs low, or a lid lies
+aside, that hook and bolt miss by at once. Chosen."""
 FILM_LAG_S = 12.0
 """By how much the water's warming lags behind the element's, in second."""
 HISS_SHARE, HEARING_W = 1.6e-11, 1e-12
@@ -50,7 +53,9 @@ def lock(m: Works) -> None:
     now.lock_c += (warms - cools) / v.lock_heat_j_k * STEP_S
     if before < LOCK_OUT_C <= now.lock_c:
         m.seen.add("clicks", 1.0)
-    met = v.hook_gap_mm < HOOK_REACHES_MM and v.lock_miss_mm < BOLT_REACHES_MM
+    hook_mm = v.hook_gap_mm + STRIKER_MM * (1 - v.striker_share)
+    miss_mm = v.lock_miss_mm + HANGS_SHARE * max(v.door_drop_mm, v.lid_miss_mm)
+    met = hook_mm < HOOK_REACHES_MM and miss_mm < BOLT_REACHES_MM
     if now.lock_c >= LOCK_OUT_C:
         now.locked = now.locked or (met and m.door_shut)
     elif now.lock_c <= LOCK_BACK_C and v.lock_bolt_stuck < STUCK:

@@ -2,6 +2,7 @@
 what people do to it."""
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from functools import lru_cache
 from math import hypot, log, pi, sqrt
 from random import Random
@@ -31,6 +32,8 @@ ALIVE_SHARE = 0.5
 below what valves and pumps need."""
 ALIVE_V = 4.5
 """Least low voltage a board works with."""
+DRUM_KG = 8.0
+"""Weight of a drum, which play in its bearings lets off its centre; chosen."""
 EMPTY_KGM = 0.01
 """Unbalance of an empty drum, in kilogram metre; chosen, ten grams at its rim and the lifters'."""
 SUDS_FROM_G, SUDS_FULL_G = 110.0, 130.0
@@ -55,6 +58,7 @@ class Machine:
         self.plugged, self.tap_open, self.door_shut = True, True, True
         self.asks, self.now, self.seen = Asks(), Now(), Seen()
         self.board = board_of(self.kind)((), self.kind, self.asks, self.seen)
+        self._dials = 0
         self.programme = ""
         """The programme or step that was started last."""
         self.tub = tub_of(
@@ -84,9 +88,8 @@ class Machine:
 
     def _follow(self) -> None:
         """Work out what follows from the values and stays while they do."""
-        self.holes = [
-            (name, joint) for name, joint in joints().items() if self.v[f"{name}_mm2"] > 0
-        ]
+        opened = ((joint, hole_mm2(self.v, name)) for name, joint in joints().items())
+        self.holes = [(joint, mm2) for joint, mm2 in opened if mm2 > 0]
         self.inlet_l_min = most_inlet(self)
         self.turning = turning_of(self.v, self.kind)
         self._fed: dict[tuple[bool, ...], Fed] = {}
@@ -103,6 +106,7 @@ class Machine:
         runout = 0.06 * max(0.0, self.v.support_runout_mm - 2.5)
         runout += 0.3 * (1 - self.v.ring_liquid_share)
         laundry = self.v.unbalance_kgm * self.now.lies_share
+        runout += DRUM_KG * self.v.bearing_play_mm / 1000
         self.unbalance = (laundry + runout) / max(0.2, self.v.weight_share)
         self.shake: dict[int, tuple[float, float]] = {}
         """By speed, how hard it pulls at the feet, and by how many millimetre the tub goes beyond
@@ -127,7 +131,7 @@ class Machine:
 
     def start(self, programme: str) -> None:
         """Choose a programme or service step and start it. Raises NoSuchProgramme."""
-        phases = phases_of(self.specimen.machine, programme)
+        phases = self._as_read(phases_of(self.specimen.machine, self._dialled(programme)))
         self.programme = programme
         self.seen.figures.pop("finished", None)
         self.board = board_of(self.kind)(
@@ -142,6 +146,24 @@ class Machine:
         self.asks.motor_cut = False
         if _only_dries(phases) and not self.warmth.litres:
             self._put_in_damp()
+
+    def _dialled(self, programme: str) -> str:
+        """Return the programme that a dial stands at: one that slips stands at the sheet's next now
+        and then."""
+        own = list(self.specimen.machine.programmes)
+        self._dials += 1
+        chance = Random(f"{self.specimen.seed}:dial:{self._dials}").random()
+        if programme not in own or chance > self.v.dial_slip_share:
+            return programme
+        return own[(own.index(programme) + 1) % len(own)]
+
+    def _as_read(self, phases: tuple[Phase, ...]) -> tuple[Phase, ...]:
+        """Return the phases that run where a customer took another programme for this one: its wash
+        is half as long again."""
+        if self.v.misread < 0.5:
+            return phases
+        longer = (1.5 * p.seconds if p.kind == "wash" else p.seconds for p in phases)
+        return tuple(replace(p, seconds=s) for p, s in zip(phases, longer, strict=True))
 
     def run(
         self, programme: str, most_s: float = 30_000.0, stop: Callable[[], bool] | None = None
@@ -204,6 +226,11 @@ class Machine:
     def has_fan(self) -> bool:
         """Whether it dries."""
         return self.kind == "WD"
+
+    @property
+    def lamps_light(self) -> bool:
+        """Return whether every lamp of its panel lights."""
+        return self.v.lamps_dead < 1
 
     @property
     def takes_start(self) -> bool:
@@ -307,6 +334,13 @@ class Machine:
     def suds_share(self) -> float:
         """How much suds there are, by the dose over what is right; nought to one."""
         return max(0.0, min(1.0, (self.v.dose_g - SUDS_FROM_G) / SUDS_FULL_G))
+
+
+def hole_mm2(v: Values, joint: str) -> float:
+    """Return the hole of a joint, in square millimetre: torn into it, and opened by what holds or
+    touches it."""
+    opened = joints()[joint].opened_by.items()
+    return v[f"{joint}_mm2"] + sum(max(0.0, (v[n] - low) * mm2) for n, (low, mm2) in opened)
 
 
 def _only_dries(phases: Sequence[Phase]) -> bool:

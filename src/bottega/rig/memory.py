@@ -22,7 +22,11 @@ MEANS: dict[str, tuple[str, ...]] = {
 
 
 def codes_shown(bench: Bench, machine: MachineType, occasion: str) -> list[str]:
-    """Return the codes a panel shows after the last washes, by their names on the sheet."""
+    """Return the codes a panel shows after the last washes, by their names on the sheet; none that
+    could be read where it shows them by lamps and some are dead."""
+    whole = bench.machine(frozenset(bench.specimen.faults))
+    if machine.panel is not None and machine.panel.lamps and not whole.lamps_light:
+        return []
     own = {code.effect: code.id for code in reversed(machine.codes.values())}
     found: list[str] = []
     for meaning in bench.codes(occasion):

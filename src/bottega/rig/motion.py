@@ -13,6 +13,8 @@ STEP_OF = {"spin": "spin", "wash": "turn", "drain": "drain"}
 """By what is listened to, the service step that is run."""
 POURED_L = {"wash": 12.0, "drain": 12.0}
 """Litres poured in by hand before it."""
+FASTEST = 0.99
+"""Share of the fastest turning that counts as full speed."""
 MOST_S = 900.0
 """How long a run may last, in second; chosen, three times a sound one."""
 
@@ -38,8 +40,32 @@ class Moment:
     strikes_mm: float
 
 
-Motion = dict[str, Floats]
-"""By the name of a moment's figure, its course, (N,)."""
+@dataclass(frozen=True)
+class Motion:
+    """How it moves over a time: the figures of its moments, each as a course, (N,)."""
+
+    at_s: Floats
+    drum_rpm: Floats
+    motor_rpm: Floats
+    motor_a: Floats
+    slip_w: Floats
+    pump_a: Floats
+    pump_rpm: Floats
+    pump_l_min: Floats
+    tub_l: Floats
+    in_l_min: Floats
+    clicks: Floats
+    strikes_mm: Floats
+
+    def at(self, at_s: Floats) -> "Motion":
+        """Return it at other moments, on a line between its own."""
+        own = {field.name: getattr(self, field.name) for field in fields(self)}
+        return Motion(**{name: np.interp(at_s, self.at_s, y) for name, y in own.items()})
+
+    def part(self, begin_s: float, end_s: float) -> "Motion":
+        """Return what of it lies between two moments."""
+        within = (self.at_s >= begin_s) & (self.at_s <= end_s)
+        return Motion(**{field.name: getattr(self, field.name)[within] for field in fields(self)})
 
 
 def motion_of(machine: Machine, of: str, seconds: float) -> Motion:
@@ -62,22 +88,19 @@ def motion_of(machine: Machine, of: str, seconds: float) -> Motion:
     look(run)
     run.telemetry = look
     run.run(step, most_s=MOST_S)
-    course = {
-        field.name: np.array([getattr(one, field.name) for one in moments])
-        for field in fields(Moment)
-    }
+    names = [field.name for field in fields(Moment)]
+    course = Motion(**{name: np.array([getattr(one, name) for one in moments]) for name in names})
     begin = _heard_from(course, np.array(asked), of, seconds)
-    part = (course["at_s"] >= begin) & (course["at_s"] <= begin + seconds)
-    return {name: values[part] for name, values in course.items()}
+    return course.part(begin, begin + seconds)
 
 
 def _heard_from(course: Motion, asked: npt.NDArray[np.bool_], of: str, seconds: float) -> float:
     """Return the second from which it is listened to: in a spin the last of the motor's full
     speed."""
-    if of == "spin" and course["motor_rpm"].max() > 0:
-        fastest = np.flatnonzero(course["motor_rpm"] >= 0.99 * course["motor_rpm"].max())
-        return max(0.0, float(course["at_s"][fastest[-1]]) - seconds)
-    return float(course["at_s"][np.argmax(asked)]) if asked.any() else 0.0
+    if of == "spin" and course.motor_rpm.max() > 0:
+        fastest = np.flatnonzero(course.motor_rpm >= FASTEST * course.motor_rpm.max())
+        return max(0.0, float(course.at_s[fastest[-1]]) - seconds)
+    return float(course.at_s[np.argmax(asked)]) if asked.any() else 0.0
 
 
 def _moment(m: Machine) -> Moment:

@@ -37,12 +37,13 @@ class _Wound(Record):
 
 
 class Joint(Record):
-    """Where water can come out: how high over the tub's lowest point in metre, what wets it,
-    where it lands."""
+    """Where water can come out: how high over the tub's lowest point in metre, what wets it, where
+    it lands, and what opens it: by value, from what on, and square millimetre for each of it."""
 
     height_m: float
     wet_by: Literal["level", "splash", "spin", "pump", "mains", "flow"]
     lands: Place
+    opened_by: dict[str, tuple[float, float]] = {}
 
 
 class _Figures(Record):

@@ -15,6 +15,8 @@ SOUND_COIL_OHM = 120.0
 JAMS_FROM = 0.5
 """Share of jamming from which a rotor does not turn; chosen."""
 OPEN_COIL_OHM = 1e5
+LINT_CLOSES = 1.2
+"""Power with which lint closes a filter by the share it covers; chosen."""
 RATED_HERTZ = 50.0
 
 
@@ -72,6 +74,11 @@ def flow_l_min(
     return sqrt(spare / (shut_off_m / open_l_min**2 + 1 / way**2))
 
 
+def filter_open(v: Values) -> float:
+    """Return the share of a filter that is open: lint closes its slots and what lies on them."""
+    return v.filter_open_share * float((1 - v.filter_lint_share) ** LINT_CLOSES)
+
+
 def pumping(v: Values, volts: float, hertz: float, lift_m: float, *, has_water: bool) -> Pump:
     """Return how the pump of a machine with the values ``v`` runs at so many volts; none while
     it has no current."""
@@ -90,7 +97,7 @@ def pumping(v: Values, volts: float, hertz: float, lift_m: float, *, has_water: 
     if not turns or not has_water:
         return Pump(0.0, turns, ampere, watts)
     way = in_series(
-        v.way_filter_l_min * v.filter_open_share,
+        v.way_filter_l_min * filter_open(v),
         v.way_sump_l_min * v.sump_open_share,
         v.way_hose_l_min * v.outlet_open_share,
         v.way_hose_l_min * (1 - v.pump_object_share),

@@ -5,15 +5,22 @@ from bottega.core.library.machine_type import MachineType
 from bottega.core.measure.thermistor import thermistor_ohm
 from bottega.rig.air_loop import VAPOUR_J_KG
 from bottega.rig.body import damping_ratio, swing_ratio
+from bottega.rig.circuit import insulations
+from bottega.rig.drives import position_share
+from bottega.rig.laundry import marked_share
 from bottega.rig.loads import FILM_LAG_S
-from bottega.rig.machine import Machine, machine_of
-from bottega.rig.parameters import PLACES, loads, parameters
+from bottega.rig.machine import Machine, hole_mm2, machine_of
+from bottega.rig.parameters import PLACES, joints, loads, parameters
 from bottega.rig.programmes import BATH, COLD_C, spin_rpm, wash_litres
-from bottega.rig.pump import pumping
+from bottega.rig.pump import filter_open, pumping
 from bottega.rig.state import Seen
+from bottega.rig.traces import traces_of
+from bottega.rig.turning import gear_db
 from bottega.rig.values import Values
 from bottega.rig.water import in_series, trapped_pa
 
+UNDER_TUB = ("under_tub", "seam", "tub_wall", "shaft_seal")
+"""Joints whose water runs along under the tub."""
 LEAK_PHASES = ("fill", "wash", "drain", "spin")
 CREEP = 1.01
 """Motor's speed over the drum's and the ratio of a belt that does not slip; a poly-V belt creeps
@@ -26,9 +33,6 @@ ALWAYS_SHARE = 0.6
 """From this share of the fastest dripping on, what drips at rest drips always; chosen."""
 LEAST_HEAT_S = 60.0
 """Heating that can be judged, in second; chosen."""
-MISREAD_SHARE = 0.67
-"""Length of the programme that a customer took the card of another for, over that of the one that
-runs; chosen."""
 REFILLED = "refilled_l"
 """What comes in once the plug is in again, in litre: only its own run shows it."""
 _CARDS: dict[tuple[str, str | None], float] = {}
@@ -54,13 +58,18 @@ def still(machine: Machine) -> dict[str, float]:
     tacho = v.tacho_coil_ohm + v.tacho_plug_ohm < 5000 and v.tacho_magnet_share >= 0.4
     found = {
         **v,
+        **traces_of(machine),
+        **{f"{name}_mm2": hole_mm2(v, name) for name in joints()},
         "tap_l_min": flow,
         "capacitor_share": v.capacitor_uf / machine.specimen.sound.capacitor_uf,
         "seat_leak_ml_min": 1000 * machine.inlet_l_min * seats,
         "board_low_v": v.board_volts if alive else 0.0,
-        "upper_back_mm2": v.valve_body_mm2 + v.fill_hose_mm2,
-        "under_pump_mm2": v.pump_body_mm2 + v.outlet_joint_mm2,
-        "under_tub_all_mm2": v.under_tub_mm2 + v.seam_mm2 + v.tub_wall_mm2 + v.shaft_seal_mm2,
+        "upper_back_mm2": hole_mm2(v, "valve_body") + hole_mm2(v, "fill_hose"),
+        "under_pump_mm2": hole_mm2(v, "pump_body") + hole_mm2(v, "outlet_joint"),
+        "under_tub_all_mm2": hole_mm2(v, "under_tub")
+        + v.seam_mm2
+        + v.tub_wall_mm2
+        + v.shaft_seal_mm2,
         "seam_or_wall_mm2": v.seam_mm2 + v.tub_wall_mm2,
         "swing_ratio": swing_ratio(zeta),
         "ntc_probe_ohm": probe,
@@ -80,14 +89,16 @@ def still(machine: Machine) -> dict[str, float]:
         "speed_swing_v": v.speed_supply_v * v.speed_signal_share
         if v.speed_plug_ohm < 5000
         else 0.0,
-        "position_swing_v": v.position_supply_v * v.position_share**2,
+        "position_swing_v": v.position_supply_v * position_share(v) ** 2,
         "lid_open_ohm": 0.1 if v.lid_contact_held > 0.5 else 1e9,
-        "balance_ohm": 0.1 if v.balance_switch_held > 0.5 else 1e9,
+        "balance_ohm": 0.1 if max(v.balance_switch_held, v.lever_held) > 0.5 else 1e9,
         "air_sensor_ratio": 1 + v.air_sensor_off_k * 0.037,
         "air_read_off_k": v.air_sensor_off_k + (50.0 if v.air_plug_ohm > 5000 else 0.0),
-        "insulation_ohm": 1
-        / (sum(1 / v[f"{load}_earth_ohm"] for load in loads()) + 1 / v.filter_earth_ohm),
+        "insulation_ohm": 1 / sum(1 / ohm for ohm in insulations(machine.wiring, v)),
         "pump_a": _pump_a(v),
+        "filter_open_share": filter_open(v),
+        "marks_share": marked_share(v),
+        "gear_knock_db": gear_db(v),
         "level_hz": machine.sensing.level_hz if sensing else 0.0,
         "suds_share": machine.suds_share,
         "drive_moves": 0.0,
@@ -200,12 +211,11 @@ def _filling(machine: Machine) -> dict[str, float]:
 
 
 def _turning(machine: Machine) -> dict[str, float]:
-    seen, v = machine.seen, machine.v
+    seen = machine.seen
     turned = seen.get("turned") / seen.get("turn_asked")
-    grip = min(1.0, v.agitator_grip_share) * (1 - max(0, v.plate_slip_share - 0.1))
     return {
         "turned_share": turned,
-        "throw_share": turned * grip * (1 - min(0.7, v.fins_bent_mm / 30)),
+        "throw_share": seen.get("thrown") / seen.get("turn_asked"),
         "drive_moves": turned,
         "motor_hum_s": seen.get("motor_hum_s"),
         "motor_start_a": seen.get("motor_start_a"),
@@ -274,10 +284,9 @@ def _bath(machine: Machine) -> dict[str, float]:
     """Return how much longer a bath took than its card says, as a share of that; and by how much
     its water grew warmer than it was to be or came in, in kelvin."""
     seen, v = machine.seen, machine.v
-    read = MISREAD_SHARE if v.misread else 1.0
     meant_c = max(phase.temperature_c for phase in machine.board.phases)
     return {
-        "length_share": seen.get("run_s") / (read * card_s(machine.specimen.machine)),
+        "length_share": seen.get("run_s") / card_s(machine.specimen.machine),
         "over_k": max(0.0, seen.get("hot_c") - max(meant_c, v.cold_tap_c, v.room_c)),
     }
 

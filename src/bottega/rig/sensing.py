@@ -3,10 +3,11 @@ them."""
 
 from bisect import bisect_left
 from collections.abc import Callable, Sequence
+from math import exp
 
 from bottega.core.measure.thermistor import thermistor_c, thermistor_ohm
 from bottega.rig.air_loop import AirLoop
-from bottega.rig.drives import DIRECT_KINDS, OPEN_PHASE_OHM, phases_ohm
+from bottega.rig.drives import DIRECT_KINDS, LEAST_SUPPLY_V, OPEN_PHASE_OHM, phases_ohm
 from bottega.rig.heat import Warmth
 from bottega.rig.parameters import parameters
 from bottega.rig.state import Now
@@ -14,6 +15,18 @@ from bottega.rig.values import Values
 
 ON_MOTOR = frozenset({"FB", "WD", "FI"})
 """Kinds whose tacho sits on the motor's shaft, and knows nothing of the belt."""
+
+
+FILM_OHM, FILM_MM = 0.1, 0.434
+"""Of the exponential by which a plug's contact is lost; see ``loose_ohm``."""
+LEAST_SWING_V = 2.4
+"""Volts a tacho has to swing for its pulses to be counted; chosen, four tenths of a sound one's."""
+
+
+def loose_ohm(gap_mm: float) -> float:
+    """Return what a plug adds that stands off its pins so far, in ohm: a thin film at first, then
+    next to nothing that touches. Chosen, an ohm at a millimetre, a kilohm at four."""
+    return FILM_OHM * exp(gap_mm / FILM_MM)
 
 
 class LevelCurve:
@@ -59,7 +72,8 @@ class Sensing:
     def level_l(self) -> float | None:
         """Litres by the board's curve; None without a signal."""
         v = self._v
-        if v.level_signal < 0.5 or v.level_plug_ohm > 1000 or v.level_supply_v < 3:
+        plug = v.level_plug_ohm + loose_ohm(v.level_plug_gap_mm)
+        if v.level_signal < 0.5 or plug > 1000 or v.level_supply_v < 3:
             return 0.0 if self._kind == "TG" else None
         read = self.level_hz
         pascal = (self._zero_hz - read) / self._hz_pa
@@ -76,7 +90,8 @@ class Sensing:
         """Resistance on the thermistor's input, in ohm."""
         v = self._v
         probe = thermistor_ohm(v.ntc_r25_ohm, v.ntc_beta_k, self._warmth.water_c)
-        return (probe + v.ntc_wire_ohm + v.ntc_plug_ohm) * (1 + 2 * v.board_sense_off_share)
+        way = v.ntc_wire_ohm + v.ntc_plug_ohm + loose_ohm(v.ntc_plug_gap_mm)
+        return (probe + way) * (1 + 2 * v.board_sense_off_share)
 
     @property
     def water_by_ntc_c(self) -> float:
@@ -87,7 +102,8 @@ class Sensing:
     def air_c(self) -> float | None:
         """Warmth of the drying air by its sensor, in °C; None without a signal."""
         v = self._v
-        return None if v.air_plug_ohm > 5000 else self._air.heated_c + v.air_sensor_off_k
+        plug = v.air_plug_ohm + loose_ohm(v.air_plug_gap_mm)
+        return None if plug > 5000 else self._air.heated_c + v.air_sensor_off_k
 
     @property
     def speed_rpm(self) -> float | None:
@@ -96,9 +112,13 @@ class Sensing:
         v = self._v
         if self._kind in ON_MOTOR:
             coil = v.tacho_coil_ohm + v.tacho_wire_ohm + v.tacho_plug_ohm
-            dumb = self._kind != "FI" and (coil > 5000 or v.tacho_magnet_share < 0.4)
+            coil += loose_ohm(v.tacho_plug_gap_mm)
+            swings_v = v.tacho_v * v.tacho_magnet_share
+            dumb = self._kind != "FI" and (coil > 5000 or swings_v < LEAST_SWING_V)
         elif self._kind in ("TS", "SL"):
-            dumb = self._now.in_spin and (v.speed_signal_share < 0.5 or v.speed_plug_ohm > 5000)
+            plug = v.speed_plug_ohm + loose_ohm(v.speed_plug_gap_mm)
+            missing = v.speed_signal_share < 0.5 or plug > 5000 or v.speed_supply_v < LEAST_SUPPLY_V
+            dumb = self._now.in_spin and missing
         else:
             dumb = False
         if self._kind in ON_MOTOR:
@@ -130,4 +150,5 @@ class Sensing:
         """Unbalance in kilogram metre by the ripple of the speed; a stuck balance switch says it
         is too much."""
         v = self._v
-        return 9.0 if v.balance_switch_held > 0.5 else v.unbalance_kgm * self._now.lies_share
+        held = v.balance_switch_held > 0.5 or v.lever_held > 0.5
+        return 9.0 if held else v.unbalance_kgm * self._now.lies_share

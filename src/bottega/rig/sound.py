@@ -59,8 +59,7 @@ def sound_of(machine: Machine, of: str, seconds: float = 4.0) -> Floats:
     and drain."""
     motion = motion_of(machine, of, seconds)
     at_s = np.arange(round(seconds * RATE_HZ)) / RATE_HZ
-    begun = motion["at_s"][0] if len(motion["at_s"]) else 0.0
-    spread = {name: np.interp(at_s + begun, motion["at_s"], y) for name, y in motion.items()}
+    spread = motion.at(at_s + motion.at_s[0])
     rng = np.random.default_rng(_seed(machine))
     made = _drum(machine, spread, rng) + _motor(machine, spread, rng)
     made += _knocks(machine, spread) + _pump(machine, spread, rng) + _water(machine, spread, rng)
@@ -97,8 +96,8 @@ def _tone(hertz: Floats, level: Floats) -> Floats:
 
 def _drum(machine: Machine, moves: Motion, rng: np.random.Generator) -> Floats:
     """Return air, the drum's own bearings, and metal that scrapes in its gap once a turn."""
-    v, turns_s = machine.v, moves["drum_rpm"] / MINUTE_S
-    speed = moves["drum_rpm"] / RATED_RPM
+    v, turns_s = machine.v, moves.drum_rpm / MINUTE_S
+    speed = moves.drum_rpm / RATED_RPM
     air = _level(v.quiet_db) * speed * rng.normal(0, 1, len(speed))
     made = air + _bearing(
         turns_s, v.bearing_spall_mm, v.quiet_db, rng,
@@ -130,16 +129,16 @@ def _bearing(
 def _motor(machine: Machine, moves: Motion, rng: np.random.Generator) -> Floats:
     """Return a motor's hum by its current, its commutator by its turns, its own bearings, and what
     its belt slips."""
-    v, turns_s = machine.v, moves["motor_rpm"] / MINUTE_S
-    made = _tone(np.full(len(turns_s), 2 * v.hertz), _level(HUM_DB_A) * moves["motor_a"] ** 2)
+    v, turns_s = machine.v, moves.motor_rpm / MINUTE_S
+    made = _tone(np.full(len(turns_s), 2 * v.hertz), _level(HUM_DB_A) * moves.motor_a**2)
     if machine.kind in ("FB", "WD"):
-        bars = _level(COMMUTATOR_DB) * moves["motor_rpm"] / RATED_RPM / v.belt_ratio
+        bars = _level(COMMUTATOR_DB) * moves.motor_rpm / RATED_RPM / v.belt_ratio
         made += _tone(turns_s * SEGMENTS, bars / max(v.commutator_share, 0.2))
     if machine.kind not in DIRECT_KINDS:
         spall_mm = max(0.0, v.motor_rough_share - 0.2)
         own = (MOTOR_BALLS, MOTOR_BALL_MM, MOTOR_PITCH_MM)
         made += _bearing(turns_s, spall_mm / v.belt_ratio, v.quiet_db, rng, inside=own)
-    squeals = np.sqrt(np.maximum(0.0, moves["slip_w"])) * _level(SQUEAL_DB)
+    squeals = np.sqrt(np.maximum(0.0, moves.slip_w)) * _level(SQUEAL_DB)
     glides = SQUEAL_HZ * (1 + 0.1 * np.sin(2 * np.pi * 5 * np.arange(len(turns_s)) / RATE_HZ))
     return np.asarray(made + _tone(glides, squeals))
 
@@ -147,16 +146,16 @@ def _motor(machine: Machine, moves: Motion, rng: np.random.Generator) -> Floats:
 def _knocks(machine: Machine, moves: Motion) -> Floats:
     """Return what is loose and falls at each turn, the tub at the end of its travel, teeth at each
     stroke, and what lies in a lifter."""
-    v, turns_s = machine.v, moves["drum_rpm"] / MINUTE_S
-    slowly = np.where(moves["drum_rpm"] < 2 * MINUTE_S, 1.0, 0.0)
+    v, turns_s = machine.v, moves.drum_rpm / MINUTE_S
+    slowly = np.where(moves.drum_rpm < 2 * MINUTE_S, 1.0, 0.0)
     made = np.zeros(len(turns_s))
     loose, bobs = loosest_mm(v), bob_mm(v)
     if loose > 0:
         made += struck(turns_s, slowly * _level(struck_db(loose)), _what_is_loose(machine))
     if bobs > 0:
         made += struck(STROKES_A_TURN * turns_s, slowly * _level(struck_db(bobs)), "thud")
-    strikes = np.where(moves["strikes_mm"] > 0, moves["strikes_mm"], 1e-9)
-    hits = np.where(moves["strikes_mm"] > 0, _level(struck_db(1.0) + 10 * np.log10(strikes)), 0.0)
+    strikes = np.where(moves.strikes_mm > 0, moves.strikes_mm, 1e-9)
+    hits = np.where(moves.strikes_mm > 0, _level(struck_db(1.0) + 10 * np.log10(strikes)), 0.0)
     made += struck(turns_s, hits, "thud")
     if v.lifter_object_g > 0:
         made += struck(2 * turns_s, slowly * _level(40 + v.lifter_object_g), "object")
@@ -174,30 +173,30 @@ def _pump(machine: Machine, moves: Motion, rng: np.random.Generator) -> Floats:
     """Return a pump's hum by its current, what its rotor strikes at each turn, and the noise of a
     pump that draws air."""
     v = machine.v
-    hum = _level(PUMP_DB_A) * moves["pump_a"]
+    hum = _level(PUMP_DB_A) * moves.pump_a
     made = _tone(np.full(len(hum), 2 * v.hertz), hum)
-    turns_s = moves["pump_rpm"] / MINUTE_S
+    turns_s = moves.pump_rpm / MINUTE_S
     if rattle_db(v) > 40:
         made += struck(turns_s, _level(rattle_db(v)) * (turns_s > 0), "pump")
-    draws_air = (turns_s > 0) & (moves["tub_l"] < LEAST_WATER_L)
+    draws_air = (turns_s > 0) & (moves.tub_l < LEAST_WATER_L)
     gulps = 0.5 + 0.5 * np.sin(2 * np.pi * 4 * np.arange(len(hum)) / RATE_HZ)
-    flows = _level(FLOW_DB) * np.sqrt(moves["pump_l_min"])
+    flows = _level(FLOW_DB) * np.sqrt(moves.pump_l_min)
     noise = flows + _level(CAVITATES_DB) * draws_air * gulps
     return np.asarray(made + noise * rng.normal(0, 1, len(hum)))
 
 
 def _water(machine: Machine, moves: Motion, rng: np.random.Generator) -> Floats:
     """Return what runs in, and what the ribs of a turning drum throw."""
-    turns_s = moves["drum_rpm"] / MINUTE_S
+    turns_s = moves.drum_rpm / MINUTE_S
     falls = 0.6 + 0.4 * np.sin(2 * np.pi * LIFTERS * np.cumsum(turns_s) / RATE_HZ)
-    splash = _level(SPLASH_DB) * falls * (turns_s > 0) * np.minimum(1.0, moves["tub_l"] / 3)
-    runs_in = _level(FLOW_DB) * np.sqrt(np.maximum(0.0, moves["in_l_min"]))
+    splash = _level(SPLASH_DB) * falls * (turns_s > 0) * np.minimum(1.0, moves.tub_l / 3)
+    runs_in = _level(FLOW_DB) * np.sqrt(np.maximum(0.0, moves.in_l_min))
     return np.asarray((splash + runs_in) * rng.normal(0, 1, len(turns_s)))
 
 
 def _clicks(moves: Motion) -> Floats:
     """Return the clicks of a lock, each at its moment."""
-    rate = np.gradient(moves["clicks"]) * RATE_HZ
+    rate = np.gradient(moves.clicks) * RATE_HZ
     return struck(np.maximum(0.0, rate), np.full(len(rate), _level(60.0)), "click")
 
 

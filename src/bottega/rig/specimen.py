@@ -13,6 +13,8 @@ from bottega.rig.parameters import parameters
 from bottega.rig.programmes import WASH_RPM, spin_rpm
 from bottega.rig.values import Values
 
+PLATE_SPREAD = 0.015
+"""By how much an element's watts are off those of its plate, as a share; chosen."""
 RATED_SLIP = 0.05
 """Slip of an induction motor at its full spin, and in a wash's strokes; usual of four poles."""
 
@@ -24,14 +26,11 @@ def mains_rpm(v: Values) -> float:
 
 def sound_values(machine: MachineType, seed: str) -> Values:
     """Return the values of a sound machine drawn by a seed: each figure times a lognormal of its
-    spread, the element and the mains by the plate."""
-    rng, values = Random(f"specimen:{seed}"), dict[str, float]()
+    spread, each drawn for itself, so that a new figure changes no other; the element and the mains
+    by the plate."""
+    values = dict[str, float]()
     for name, parameter in parameters(machine.archetype, machine.sheet).items():
-        values[name] = (
-            parameter.value * exp(rng.gauss(0, parameter.spread))
-            if parameter.spread
-            else parameter.value
-        )
+        values[name] = parameter.value * _drawn(seed, name, parameter.spread)
     plate = machine.plate
     values["rated_v"] = plate.volts or values["rated_v"]
     if plate.volts:
@@ -40,7 +39,7 @@ def sound_values(machine: MachineType, seed: str) -> Values:
     if plate.hertz:
         values["hertz"] = plate.hertz
     if plate.heater_w:
-        share = exp(rng.gauss(0, 0.015))
+        share = _drawn(seed, "plate", PLATE_SPREAD)
         values["element_coil_ohm"] = (plate.volts or 230) ** 2 / plate.heater_w * share
     values |= dict.fromkeys(FOLLOWS, 0.0)
     found = Values(**values)
@@ -49,6 +48,11 @@ def sound_values(machine: MachineType, seed: str) -> Values:
         found.gear_ratio = spin_rpm(machine) / WASH_RPM
     found.sound_pull, found.sound_start_pull = sound_pulls(found)
     return found
+
+
+def _drawn(seed: str, name: str, spread: float) -> float:
+    """Return the factor by which a specimen's figure is off."""
+    return exp(Random(f"specimen:{seed}:{name}").gauss(0, spread)) if spread else 1.0
 
 
 FOLLOWS = ("gear_ratio", "sound_pull", "sound_start_pull")

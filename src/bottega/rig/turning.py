@@ -3,13 +3,23 @@
 from math import inf, log10
 
 from bottega.rig.body import carried_n, louder_db, spin_db, swing_m
-from bottega.rig.drives import BRUSHES, DIRECT_KINDS, RAD_S, Torque, braked_nm_s, carried_nm
+from bottega.rig.drives import (
+    BRUSHES,
+    DIRECT_KINDS,
+    RAD_S,
+    Torque,
+    braked_nm_s,
+    carried_nm,
+    contact_ohm,
+)
 from bottega.rig.programmes import TOP_LOADERS
 from bottega.rig.state import STEP_S, Turning
 from bottega.rig.values import Values
 from bottega.rig.works import Works
 
 G = 9.81
+GEARED = frozenset({"TG", "TS", "SL"})
+"""Kinds with a gear between motor and wash."""
 LIFTED_SHARE, LOAD_SHARE = 0.22, 0.6
 """Of the laundry's weight times the drum's radius, what lifting it takes on average, and of its
 mass times the radius squared what it adds to the inertia; chosen, it fills a segment."""
@@ -62,6 +72,15 @@ HUMS_FROM_A = 0.3
 PROTECTOR_CLOSES_K = 40.0
 """By how much windings cool before their protector closes; chosen, bimetals in motors have 30 to
 60."""
+CLOTH_NM_MM = 0.28
+"""What a millimetre of cloth in the gap holds a drum back with, in newton metre; chosen."""
+WORN_LINING_MM = 2.2
+"""Lining of a brake below which it no longer holds in full, in millimetre; chosen."""
+DRY_DB, ROUGH_DB = 25.0, 20.0
+"""Decibel by which a gear without oil, and one with rough teeth, is louder; chosen."""
+HELD_SLIP, MOST_BENT, ALL_BENT_MM = 0.1, 0.7, 30.0
+"""Slip of a hub that is not noticed; the most that bent fins take of a stroke; and how far they are
+bent then, in millimetre. Chosen."""
 KNOCK_DB, HELD_LESS_MM = 60.0, -0.1
 """How loud a millimetre of slack knocks, in decibel: speech a metre away; and slack that what is
 clamped takes up as it gives. Chosen."""
@@ -88,13 +107,14 @@ def turning_of(v: Values, kind: str) -> Turning:
         steady_nm=v.bearing_nm
         + (v.belt_drag_nm if kind not in DIRECT_KINDS and v.belt_n > 0 else 0.0)
         + v.motor_obstructed_nm
+        + CLOTH_NM_MM * v.gap_cloth_mm
         + 1.2 * max(0.0, v.motor_rough_share - 0.3),
         carried_nm=carried_nm(v),
         lift_nm_kg=LIFTED_SHARE * G * v.drum_radius_m
         if kind not in TOP_LOADERS
         else STROKES_NM / max(v.load_kg, 0.5) ** 0.5,
         load_m2=LOAD_SHARE * v.drum_radius_m**2,
-        knock_db=knock_db(v),
+        knock_db=knock_db(v, geared=kind in GEARED),
         braked_nm_s=braked_nm_s(v) if kind in DIRECT_KINDS else 0.0,
     )
 
@@ -150,7 +170,7 @@ def drum(m: Works) -> None:
     _warm_motor(m, heat_w)
     if m.drive is BRUSHES:
         _warm_brushes(m, now.taken.get("motor", (0.0, 0.0))[0])
-    stop = v.brake_nm if m.kind in TOP_LOADERS and not asked else 0.0
+    stop = brake_nm(v) if m.kind in TOP_LOADERS and not asked else 0.0
     before = now.drum_rpm
     _notice_coasting(m, asked)
     rad_s = max(0.0, rad_s + (nm - drag - stop) / inertia * STEP_S)
@@ -321,7 +341,7 @@ def _warm_brushes(m: Works, ampere: float) -> None:
     """Warm the brushes for a step by what they turn into heat: in their contact, and in the arcs
     over a commutator that is no longer whole; let them smell."""
     v, now = m.v, m.now
-    watts = ampere * ampere * v.brush_ohm + ampere * ARC_V * (1 - v.commutator_share)
+    watts = ampere * ampere * contact_ohm(v) + ampere * ARC_V * (1 - v.commutator_share)
     now.brush_c += (watts - BRUSH_W_K * (now.brush_c - v.room_c)) / BRUSH_J_K * STEP_S
     if now.brush_c > BRUSH_SMELLS_C:
         m.seen.most("smell_share", min(1.0, now.brush_c / (2 * BRUSH_SMELLS_C)))
@@ -334,6 +354,7 @@ def _notice_drum(m: Works, asked: float, before: float) -> None:
     if meant:
         seen.add("turn_asked", meant)
         seen.add("turned", min(rpm, meant))
+        seen.add("thrown", min(rpm, meant) * thrown_share(v))
     if asked and asked <= 60:
         if rpm > 1.25 * asked + 5 and rpm > before:
             seen.add("races_s", STEP_S)
@@ -357,6 +378,24 @@ def rough_mm(m: Works) -> float:
         v.rotor_debris_mm / 12,
         0.7 * max(0.0, v.motor_rough_share - 0.2),
     )
+
+
+def brake_nm(v: Values) -> float:
+    """Return what a brake holds with, in newton metre: less once its lining is thinner than its
+    rivets stand."""
+    return v.brake_nm * min(1.0, max(0.02, v.brake_lining_mm / WORN_LINING_MM))
+
+
+def gear_db(v: Values) -> float:
+    """Return how loud a gear is, in decibel: teeth that are rough, or run dry of oil."""
+    return v.gear_knock_db + DRY_DB * (1 - v.gear_oil_share) + ROUGH_DB * v.gear_rough_share
+
+
+def thrown_share(v: Values) -> float:
+    """Return what plate or agitator hands on to the laundry of a stroke: less where its hub slips,
+    its blocks are worn, its fins are bent."""
+    grip = min(1.0, v.agitator_grip_share) * (1 - max(0.0, v.plate_slip_share - HELD_SLIP))
+    return grip * (1 - min(MOST_BENT, v.fins_bent_mm / ALL_BENT_MM))
 
 
 def loosened_mm(clamped_nm: float, slips_below_nm: float) -> float:
@@ -389,11 +428,12 @@ def bob_mm(v: Values) -> float:
     return 1000 * (FALLS_SHARE * v.load_kg * WET_KG_KG * G / v.spring_n_m - v.travel_m)
 
 
-def knock_db(v: Values) -> float:
+def knock_db(v: Values, *, geared: bool) -> float:
     """Return how loud a wash knocks: what is loose at each turn, the tub where falling laundry
     brings it to the end of its travel, and what knocks beside it."""
     strikes = [struck_db(mm) for mm in (loosest_mm(v), bob_mm(v)) if mm > 0]
-    return louder_db(v.wash_db, v.noise_beside_db, v.gear_knock_db, *strikes)
+    strikes += [gear_db(v)] if geared else []
+    return louder_db(v.wash_db, v.noise_beside_db, *strikes)
 
 
 def rocking_n(force_n: float, rad_s: float, gap_mm: float, mass_kg: float) -> float:

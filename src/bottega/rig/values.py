@@ -43,12 +43,10 @@ class Values(ByName):
     earth_bond_ohm: float
     board_volts: float
     board_sense_off_share: float
-    board_burnt_share: float
     board_plug_ohm: float
     keys_dead: float
     lamps_dead: float
     dial_slip_share: float
-    panel_damp_share: float
     gnawed_mm: float
     flex_ohm: float
     fill_hose_share: float
@@ -103,14 +101,12 @@ class Values(ByName):
     element_heat_j_k: float
     element_covered_l: float
     film_k_w: float
-    scale_k_w: float
     scale_mm: float
     dry_k_w: float
     loss_w_k: float
     cut_out_ohm: float
     cut_out_opens_c: float
     spade_ohm: float
-    spade_brown_share: float
     ntc_r25_ohm: float
     ntc_beta_k: float
     ntc_nominal_ohm: float
@@ -131,10 +127,7 @@ class Values(ByName):
     motor_k: float
     brush_mm: float
     brush_ohm: float
-    brush_spark_share: float
-    carbon_dust_g: float
     commutator_share: float
-    commutator_ripple: float
     tacho_coil_ohm: float
     tacho_wire_ohm: float
     tacho_magnet_share: float
@@ -150,7 +143,6 @@ class Values(ByName):
     start_ohm: float
     capacitor_uf: float
     capacitor_short_ohm: float
-    capacitor_bulge_mm: float
     winding_reactance_share: float
     start_turns_share: float
     breakdown_nm: float
@@ -169,8 +161,6 @@ class Values(ByName):
     spline_share: float
     rotor_bolt_nm: float
     rotor_debris_mm: float
-    rotor_shift_mm: float
-    stator_wet_share: float
     drive_plug_green_share: float
     phase_wire_ohm: float
     bridge_dead: float
@@ -181,29 +171,19 @@ class Values(ByName):
     pulley_m: float
     belt_ratio: float
     belt_drag_nm: float
-    belt_dust_g: float
     pulley_slack_mm: float
-    pulley_runout_mm: float
     motor_obstructed_nm: float
     drum_inertia: float
     drum_radius_m: float
     tub_kg: float
     spring_n_m: float
-    spring_left_share: float
-    spring_tired_mm: float
     damper_ns_m: float
-    damper_left_share: float
-    damper_torn_share: float
     travel_m: float
     cabinet_kg: float
     weight_slack_mm: float
     weight_share: float
     transit_bolts: float
-    one_foot_loose_mm: float
     ring_liquid_share: float
-    ring_rub_mm: float
-    ring_slack_mm: float
-    cups_worn_share: float
     balance_switch_held: float
     bearing_nm: float
     bearing_spall_mm: float
@@ -211,20 +191,14 @@ class Values(ByName):
     bearing_balls: float
     bearing_ball_mm: float
     bearing_pitch_mm: float
-    shaft_slide_mm: float
-    seal_trail_mm: float
-    seal_pitted_share: float
     support_runout_mm: float
     gap_metal_mm: float
     gap_cloth_mm: float
     lifter_object_g: float
-    drum_hole_thing_mm: float
     drum_burr_mm: float
-    drum_rub_mm: float
     mould_share: float
     bellows_holes_share: float
     bellows_fold_mm: float
-    bellows_thin_share: float
     rim_dirt_mm: float
     band_slack_mm: float
     hose_bulge_mm: float
@@ -243,8 +217,6 @@ class Values(ByName):
     speed_plug_ohm: float
     speed_plug_gap_mm: float
     plate_slip_share: float
-    plate_bolt_nm: float
-    plate_rub_mm: float
     fins_bent_mm: float
     hub_nut_nm: float
     stem_pitted_share: float

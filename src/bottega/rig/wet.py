@@ -10,6 +10,8 @@ from bottega.rig.values import Values
 from bottega.rig.water import in_series, orifice_l_s, trapped_pa
 from bottega.rig.works import Works
 
+SEALS_MM = 180.0
+"""How deep a hose seals its standpipe, so that it siphons; chosen, one less deep draws air."""
 HEAD_M_KPA = 0.102
 """Metre of water a kilopascal."""
 COUNTS_AS: dict[str, str] = {"lock": "stand", "unlock": "stand", "dry": "wash"}
@@ -146,7 +148,8 @@ def _run_back(m: Works) -> None:
 
 def _siphoned(m: Works) -> float:
     v, now = m.v, m.now
-    head = v.tub_above_floor_m + now.height_m - v.hose_end_m
+    end_m = v.hose_end_m if v.hose_depth_mm > SEALS_MM else max(v.hose_end_m, v.standpipe_m)
+    head = v.tub_above_floor_m + now.height_m - end_m
     if head <= 0 or now.tub_l <= 0.05:
         return 0.0
     return float(0.55 * v.way_hose_l_min * head**0.5)
@@ -162,8 +165,7 @@ def _spill_at_drawer(m: Works, litres: float) -> float:
 
 def _leak(m: Works) -> None:
     v, now = m.v, m.now
-    for name, joint in m.holes:
-        area = v[f"{name}_mm2"]
+    for joint, area in m.holes:
         if joint.wet_by == "flow":
             share = min(MOST_BESIDE, area / ALL_BESIDE_MM2)
             litres = m.warmth.drain(now.in_l_min / 60 * STEP_S * share)

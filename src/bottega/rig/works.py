@@ -16,7 +16,8 @@ from bottega.rig.water import Tub
 
 class Works(Protocol):
     """A machine at work: its values ``v``, what is asked of its loads, how it stands and what there
-    was to notice; its tub, its holes by joint, and what follows from its values."""
+    was to notice; its tub, its joints with their holes in square millimetre, and what follows from
+    its values."""
 
     kind: str
     v: Values
@@ -30,7 +31,7 @@ class Works(Protocol):
     tub: Tub
     turning: Turning
     drive: Motor
-    holes: list[tuple[str, Joint]]
+    holes: list[tuple[Joint, float]]
     inlet_l_min: float
     """The most that flows in, in litre/minute."""
     tap_open: bool
