@@ -2,9 +2,6 @@
 
 from bottega.benchmark.rigs import balances, bench_rig, rig_rows
 
-UNREAD = 75
-"""Values that no physics reads yet; there shall be none."""
-
 
 def test_heat_and_water_are_kept_within_a_hundredth():
     heat, water = balances(3)
@@ -18,5 +15,6 @@ def test_the_rigs_table_names_every_goal(monkeypatch):
     assert bench.faults_injectable >= 120
     assert bench.checks - bench.checks_with_recipe <= 8
     assert bench.watts_over_va == 0
-    assert bench.unread_parameters <= UNREAD
-    assert len(rig_rows(bench)[1]) == 7
+    assert bench.unread_parameters == 0
+    assert bench.examples_held == bench.examples
+    assert len(rig_rows(bench)[1]) == 8
