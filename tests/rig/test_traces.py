@@ -4,7 +4,7 @@ import pytest
 
 from bottega.rig.machine import Machine, machine_of
 from bottega.rig.specimen import Specimen
-from bottega.rig.traces import Trace, traces_of
+from bottega.rig.traces import TraceRule, traces_of
 
 
 def seen(machine_type, faults, n=0):
@@ -13,7 +13,9 @@ def seen(machine_type, faults, n=0):
 
 def test_a_trace_is_what_a_sound_machine_shows_and_more_by_what_is_not(f7):
     sound = Specimen(f7, "1").sound
-    trace = Trace.model_validate({"is": 1.0, "by": {"brush_mm": -0.1}, "beyond": 0.5, "most": 2.0})
+    trace = TraceRule.model_validate(
+        {"is": 1.0, "by": {"brush_mm": -0.1}, "beyond": 0.5, "most": 2.0}
+    )
     assert trace.shown(sound, sound) == 1.0
     assert trace.shown(sound.but(brush_mm=sound.brush_mm - 4), sound) == 1.0
     assert trace.shown(sound.but(brush_mm=sound.brush_mm - 8), sound) == pytest.approx(1.3)

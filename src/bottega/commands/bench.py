@@ -224,12 +224,15 @@ def bench_rig_command(
     specimens: Annotated[
         int, typer.Option(help="Sound machines of each sheet run through each programme.", min=0)
     ] = 0,
+    faulty: Annotated[
+        int, typer.Option(help="Machines of each fault at its mildest, on every kind.", min=0)
+    ] = 0,
 ) -> None:
     """Time the machine of physics, weigh its heat and water, and count what it can show."""
     from bottega.benchmark.columns import columns
     from bottega.benchmark.rigs import bench_rig, rig_rows
 
-    bench = bench_rig(seed, specimens, _say)
+    bench = bench_rig(seed, specimens, _say, faulty=faulty)
     _print(bench, as_json, lambda: columns(*rig_rows(bench)))
 
 

@@ -20,7 +20,7 @@ MARKED = 0.6
 """Share of burnt outputs whose mark is seen; chosen."""
 
 
-class Trace(Record):
+class TraceRule(Record):
     """What a sound machine shows, and how much more by what is no longer sound: for each unit, for
     the share of it, for each power of ten; nothing until it is ``beyond`` a figure."""
 
@@ -43,7 +43,7 @@ class Trace(Record):
 class _TraceFile(Record):
     source: str
     scatters: float
-    traces: dict[str, Trace]
+    traces: dict[str, TraceRule]
 
 
 @lru_cache(maxsize=1)
