@@ -1,10 +1,14 @@
 """Faults: every one changes something, sets compose, what cannot be is refused, what comes and
 goes does."""
 
+import re
+from pathlib import Path
+
 import pytest
 
+from bottega.rig import machine as machine_module
 from bottega.rig.faults import FaultError, between, came_to, fault_table, injectable
-from bottega.rig.parameters import parameters
+from bottega.rig.parameters import RIG, parameters
 from bottega.rig.pump import filter_open
 from bottega.rig.specimen import Specimen
 
@@ -93,3 +97,22 @@ def test_two_faults_compose(f7):
 def test_what_cannot_be_is_refused(f7, faults, says):
     with pytest.raises(FaultError, match=says):
         Specimen(f7, "1", faults)
+
+
+def test_the_rig_s_data_name_no_fault_but_where_faults_stand(shelf):
+    """What a machine is made of, how it is wired, what it leaves to be seen and how people tell it
+    may know of no fault."""
+    faults = {name for kind in shelf.archetypes for name in shelf.machine(kind).faults}
+    files = [*RIG.glob("*.yaml"), *(RIG.parent / "wiring").glob("*.yaml")]
+    assert len(files) > 10
+    for path in files:
+        if path.name != "faults.yaml":
+            words = set(re.findall(r"\w+", path.read_text(encoding="utf-8")))
+            assert not words & faults, path.name
+
+
+def test_no_physics_names_a_fault(shelf):
+    faults = {name for kind in shelf.archetypes for name in shelf.machine(kind).faults}
+    for path in Path(machine_module.__file__).parent.glob("*.py"):
+        named = set(re.findall(r'"(\w+)"', path.read_text(encoding="utf-8")))
+        assert not named & faults, path.name

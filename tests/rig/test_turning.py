@@ -9,7 +9,7 @@ from bottega.rig.programmes import spin_rpm
 from bottega.rig.quantities import shown
 from bottega.rig.specimen import sound_values
 from bottega.rig.state import STEP_S
-from bottega.rig.turning import loosened_mm, rocking_n, struck_db
+from bottega.rig.turning import SHIFTS_S, drum, loosened_mm, rocking_n, struck_db
 
 
 def test_a_motor_without_its_belt_runs_to_the_end_of_the_programme_over_a_still_drum(f7):
@@ -186,3 +186,18 @@ def test_brushes_smell_by_their_heat(f7):
 def test_an_inverter_that_misses_a_phase_stops_the_wash(shelf):
     machine = ran(shelf.machine("FD"), {"stator_winding_bad": 1.0})
     assert (machine.board.stopped, machine.board.codes) == ("wash", ["not_turning"])
+
+
+def test_a_shifter_takes_its_time_and_a_spring_brings_it_back(shelf):
+    machine, stood = machine_of(shelf.machine("TS"), "1"), []
+    machine.asks.shifter = True
+    machine.now.volts = 230.0
+    machine.feed()
+    for _ in range(round(2 * SHIFTS_S / STEP_S)):
+        drum(machine)
+        stood.append(machine.now.in_spin)
+    assert stood.index(True) == pytest.approx(SHIFTS_S / STEP_S, abs=1)
+    machine.asks.shifter = False
+    machine.feed()
+    drum(machine)
+    assert not machine.now.in_spin

@@ -82,6 +82,8 @@ class Now:
     """How often it has fallen off the wall, to lie another way."""
     lies_share: float = 1.0
     """How far off centre it lies, over what this load lies on average."""
+    shifted_s: float = 0.0
+    """How far the shifter has gone from wash to spin, in second of its motor."""
     in_spin: bool = False
     """Whether the shifter stands at spin, on machines that have one."""
     tripped: bool = False

@@ -13,7 +13,7 @@ from bottega.rig.drives import (
     contact_ohm,
 )
 from bottega.rig.programmes import TOP_LOADERS
-from bottega.rig.state import STEP_S, Turning
+from bottega.rig.state import OPEN_OHM, STEP_S, Turning
 from bottega.rig.values import Values
 from bottega.rig.works import Works
 
@@ -95,6 +95,14 @@ STOP_N_M, SWINGS_M = 1e5, 0.08
 at all; chosen, sheet steel gives a millimetre for a hundred newton."""
 FOOT_S = 0.02
 """Within what time a rubber foot stops a cabinet that rocks, in second; chosen."""
+SHIFTS_S, SPRING_BACK = 6.0, 3.0
+"""Seconds a shifter's motor takes from wash to spin, and how much faster its spring brings it back;
+chosen, such motors turn their cam half round at five turns a minute."""
+SHIFTER_STARTS, SHIFTER_LEAST_OHM = 0.5, 500.0
+"""Share of its rated volts a shifter's motor starts at, and the coil below which it is shorted;
+chosen."""
+GRINDS_DB, CLUTCH_DB = 40.0, 45.0
+"""Decibel of a clutch that meshes, and by how much one without teeth is louder; chosen."""
 SUDS_NM = 18.0
 """What a tub full of suds holds a spinning drum back with, in newton metre; chosen, as much as
 most motors give at full spin."""
@@ -307,15 +315,21 @@ def _through(m: Works, nm: float) -> float:
 
 
 def _shift(m: Works) -> None:
+    """Let the shifter's little motor turn its cam for a step, from wash to spin, or its spring
+    bring it back; it meshes at the end of its way."""
     if m.kind not in ("TS", "SL"):
         return
-    v = m.v
-    moves = m.volts_at("shifter") > 0.5 * v.rated_v and 500 < v.shifter_coil_ohm < 1e5
-    before = m.now.in_spin
-    m.now.in_spin = moves and v.shifter_stuck < 0.5
-    if m.now.in_spin and not before:
+    v, now = m.v, m.now
+    driven = m.volts_at("shifter") > SHIFTER_STARTS * v.rated_v
+    turns = driven and SHIFTER_LEAST_OHM < v.shifter_coil_ohm < OPEN_OHM and v.shifter_stuck < 0.5
+    before = now.in_spin
+    gone = now.shifted_s + STEP_S if turns else now.shifted_s - SPRING_BACK * STEP_S
+    now.shifted_s = min(SHIFTS_S, max(0.0, gone))
+    now.in_spin = now.shifted_s >= SHIFTS_S
+    if turns:
         m.seen.put("shifter_moves", 1.0)
-        m.seen.most("clutch_grind_db", 40 + 45 * max(0.0, 0.9 - v.clutch_teeth_share))
+    if now.in_spin and not before:
+        m.seen.most("clutch_grind_db", GRINDS_DB + CLUTCH_DB * max(0.0, 0.9 - v.clutch_teeth_share))
 
 
 def _warm_motor(m: Works, heat_w: float) -> None:
