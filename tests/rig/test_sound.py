@@ -90,6 +90,12 @@ def test_a_counterweight_is_a_thud_and_a_coin_a_tick(heard):
     assert share_at(tick, 3600, within=20) > 3 * share_at(sound, 3600, within=20)
 
 
+def test_a_worn_gear_clatters_in_the_wash(heard):
+    worn = heard("wash", "transmission_worn", sheet="pellandra-400")
+    whole = heard("wash", sheet="pellandra-400")
+    assert share_at(worn, 1300, within=20) > 5 * share_at(whole, 1300, within=20)
+
+
 def test_strikes_come_as_often_as_they_are_asked_for():
     rings = struck(np.full(RATE_HZ, 5.0), np.full(RATE_HZ, 1.0), "joint")
     quiet = np.abs(rings) < 1e-3

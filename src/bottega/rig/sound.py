@@ -12,7 +12,7 @@ from bottega.core.panel.rhythm import Tap
 from bottega.rig.drives import DIRECT_KINDS
 from bottega.rig.machine import Machine
 from bottega.rig.motion import STEP_OF, Floats, Motion, motion_of
-from bottega.rig.turning import bob_mm, loosest_mm, struck_db
+from bottega.rig.turning import GEARED, bob_mm, gear_db, loosest_mm, struck_db
 from bottega.rig.wet import rattle_db
 
 RATE_HZ = 22_050
@@ -159,8 +159,8 @@ def _knocks(machine: Machine, moves: Motion) -> Floats:
     made += struck(turns_s, hits, "thud")
     if v.lifter_object_g > 0:
         made += struck(2 * turns_s, slowly * _level(40 + v.lifter_object_g), "object")
-    if machine.kind in ("TG", "TS", "SL"):
-        made += struck(turns_s, slowly * _level(v.gear_knock_db), "gear")
+    if machine.kind in GEARED:
+        made += struck(turns_s, slowly * _level(gear_db(v)), "gear")
     return made
 
 
