@@ -1,13 +1,18 @@
 """Whole machines: sound ones run to their end, broken ones stop where the physics stops them."""
 
+from math import isfinite
+from random import Random
+
 import pytest
 from tests.conftest import SHEETS_OF_EVERY_KIND
 
 from bottega.benchmark.rigs import heat_error, water_error
 from bottega.rig import air_loop, laundry, loads, turning, wet
 from bottega.rig import machine as whole_machine
-from bottega.rig.machine import machine_of
+from bottega.rig.faults import FaultError, injectable, refuse_impossible
+from bottega.rig.machine import Machine, machine_of
 from bottega.rig.quantities import shown
+from bottega.rig.specimen import Specimen
 from bottega.rig.telemetry import sample
 
 
@@ -188,3 +193,80 @@ def test_a_timer_that_stands_still_stays_in_its_phase(shelf):
     assert timer.board.stopped == "wash"
     assert timer.now.seconds > 1800
     assert timer.warmth.litres > 30
+
+
+EVERYTHING = (
+    {"mains_v": 150.0},
+    {"mains_v": 0.0},
+    {"hertz": 60.0},
+    {"tap_kpa": 0.5},
+    {"load_kg": 11.0, "unbalance_kgm": 0.6},
+    {"tap_kpa": 0.0, "room_c": -5.0},
+)
+
+
+def is_sane(machine):
+    """Return whether nothing exploded, and no water is less than none."""
+    now = machine.now
+    figures = (now.tub_l, now.drum_rpm, now.motor_rpm, now.motor_c, now.ampere, now.watts,
+               now.leakage_a, machine.warmth.water_c, machine.warmth.element_c)  # fmt: skip
+    waters = (now.tub_l, now.water_in_l, now.leaked_l, machine.warmth.held_l)
+    return all(isfinite(one) for one in figures) and min(waters) >= 0
+
+
+@pytest.mark.parametrize("kind", ["FB", "FD", "FI", "WD", "TS", "TD", "TG", "SL"])
+def test_bad_mains_taps_and_loads_explode_nothing(shelf, kind):
+    for world in EVERYTHING:
+        machine = machine_of(shelf.machine(kind), "bad")
+        machine.v.update(world)
+        machine._follow()
+        machine.run("short", most_s=7200)
+        assert is_sane(machine), world
+
+
+@pytest.mark.parametrize("kind", ["FB", "FD", "FI", "WD", "TS", "TD", "TG", "SL"])
+def test_everything_broken_at_once_explodes_nothing(shelf, kind):
+    """As many faults as can be together, gone, all acting; in three orders."""
+    machine_type = shelf.machine(kind)
+    for turn in range(3):
+        names = injectable(machine_type.faults)
+        Random(turn).shuffle(names)
+        broken = {}
+        for name in names:
+            try:
+                refuse_impossible({**broken, name: 1.0}, machine_type.faults)
+            except FaultError:
+                continue
+            broken[name] = 1.0
+        assert len(broken) > 40
+        machine = Machine(Specimen(machine_type, "all", broken), frozenset(broken))
+        machine.run("short", most_s=7200)
+        assert is_sane(machine)
+        for acting in (frozenset(list(broken)[::3]), frozenset(list(broken)[1::3])):
+            machine = Machine(Specimen(machine_type, "all", broken), acting)
+            machine.run("short", most_s=7200)
+            assert is_sane(machine)
+
+
+YEAR_S = 365 * 86_400.0
+
+
+def test_a_year_of_standing_changes_nothing_that_does_not_leak(f7):
+    machine = machine_of(f7, "year")
+    machine.run("short")
+    machine.wait(YEAR_S)
+    assert machine.now.seconds > YEAR_S
+    assert machine.rests
+    assert is_sane(machine)
+    assert machine.now.leaked_l == 0
+
+
+def test_a_year_of_weeping_is_a_year_s_water(f7):
+    """2 ml a minute for a year are 1,051 l."""
+    machine = machine_of(f7, "weeps")
+    machine.v.update(machine.v.but(cold_seat_open_share=0.002 / machine.inlet_l_min))
+    machine.wait(YEAR_S)
+    assert machine.now.water_in_l == pytest.approx(1051, rel=0.01)
+    left_l = machine.now.water_in_l - machine.now.leaked_l
+    assert left_l == pytest.approx(machine.warmth.litres)
+    assert machine.now.tub_l == pytest.approx(machine.v.spills_l, rel=0.01)

@@ -40,6 +40,9 @@ SUDS_FROM_G, SUDS_FULL_G = 110.0, 130.0
 SWITCHED = ("cold", "hot", "pump", "element", "lock", "shifter", "fan", "drying", "condenser")
 """Loads whose contact closes while the board asks for them; the motor's closes while it is to
 turn."""
+HOUR_S, SETTLES_S = 3600.0, 6 * 3600.0
+"""How often a standing machine is looked at, and after what time whatever still flows has settled,
+in second; chosen."""
 NOTICED_SHARE = 1e-4
 """Share of its volts below which a load gets none: it comes through what should not conduct."""
 
@@ -187,11 +190,46 @@ class Machine:
         self.seen.put("run_s", self.now.seconds - begun)
 
     def wait(self, seconds: float) -> None:
-        """Let time pass. Raises ValueError for less than none."""
+        """Let time pass. A machine that has come to rest within hours is left so, and what still
+        flows then goes on as in the last of them. Raises ValueError for less than none."""
         if seconds < 0:
             raise ValueError(f"found {seconds:g} seconds, expected none or more")
-        for _ in range(round(seconds / STEP_S)):
+        begun = self.now.seconds
+        ends = begun + round(seconds / STEP_S) * STEP_S
+        flows_l = self._flowed()
+        while self.now.seconds < min(ends, begun + SETTLES_S):
+            if seconds > SETTLES_S and (self.now.seconds - begun) % HOUR_S == 0:
+                flows_l = self._flowed()
+                if self.now.seconds > begun and self.rests:
+                    break
             self.step()
+        if ends > self.now.seconds:
+            self._go_on((ends - self.now.seconds) / HOUR_S, flows_l)
+            self.now.seconds = ends
+
+    def _flowed(self) -> tuple[float, float]:
+        """Return the litres that came in so far, and those that went."""
+        return self.now.water_in_l, self.now.water_out_l + self.now.leaked_l
+
+    def _go_on(self, hours: float, before: tuple[float, float]) -> None:
+        """Let water flow for so many hours as it has flowed since ``before``, an hour ago: what the
+        tub cannot hold runs over, and no more drips out of it than there is."""
+        came, went = (now - then for now, then in zip(self._flowed(), before, strict=True))
+        litres, now, warmth = hours * came, self.now, self.warmth
+        now.water_in_l += litres
+        warmth.pour(litres, self.v.cold_tap_c)
+        over = max(hours * went, warmth.free_l - self.v.spills_l)
+        now.leaked_l += warmth.drain(over)
+        now.tub_l = warmth.free_l
+        now.height_m = self.tub.height_m(now.tub_l)
+
+    @property
+    def rests(self) -> bool:
+        """Whether nothing moves, flows or is warmer than the room any more."""
+        now, room_c = self.now, self.v.room_c
+        moves = now.drum_rpm or now.in_l_min or now.out_l_min or now.hose_l
+        warmest = max(self.warmth.water_c, self.warmth.element_c, now.motor_c, now.lock_c)
+        return self.board.phase is None and not moves and warmest < room_c + 1 and self.air.rests
 
     def step(self) -> None:
         """Advance everything by one step of half a second."""
