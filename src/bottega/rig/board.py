@@ -62,7 +62,21 @@ AIR_MOST_C = 95.0
 """Warmth of the drying air from which the board lets its heater rest; chosen."""
 COOLS_S = 480.0
 """How long the laundry cools at the end of a drying programme, in second; chosen."""
-TOP_UPS = 3
+COOLS_OF = 4
+"""How many times as long as its cooling a drying programme has to be to cool at all; chosen."""
+LOCK_RESTS_S = 3.0
+"""Pause between two tries at a lock, in second; chosen."""
+OVER_L, TOPPED_L, TOP_UPS_S, HEATS_FROM_L = 3.0, 2.5, 120.0, 5.0
+"""Litres over which the board pumps; below which it tops up, and steps it does so in all; the least
+it heats. Chosen."""
+HEATS_MOST_S, SHORT_WASH_S, EMPTY_S = 2400.0, 400.0, 12.0
+"""How long a wash waits for its warmth beyond its time, from what length on it waits at all, and
+how long a pump runs on once the tub reads empty. Chosen."""
+TURNS_RPM, SHIFTS_WITHIN_S, SPREADS_FOR_S, UNEVEN_RPM = 6.0, 25.0, 14.0, 600.0
+"""Speed from which a drum counts as turning; time a shifter gets; time laundry is spread before it
+is weighed; speed at which uneven laundry is spun. Chosen."""
+BEHIND_SHARE, BEHIND_RPM, NO_PULSES_S = 0.8, 10.0, 6.0
+"""Below which speed a spin lags, and how long a spin goes on without pulses. Chosen."""
 RANGE_OHM = (300.0, 200_000.0)
 """Thermistor readings a board believes."""
 
@@ -270,7 +284,7 @@ class Board:
         elif self.since > LOCK_S:
             if self._tries >= LOCK_TRIES:
                 self._give_up("start", "not_locked")
-            elif self.since > LOCK_S + 3:
+            elif self.since > LOCK_S + LOCK_RESTS_S:
                 self.since = 0.0
             else:
                 self.asks.lock = False
@@ -294,20 +308,20 @@ class Board:
         if level is None:
             self._give_up("wash", "level")
             return
-        if self._litres and level > OVER_SHARE * self._litres + 3:
+        if self._litres and level > OVER_SHARE * self._litres + OVER_L:
             self._store("overfilled")
             self.asks.pump = True
         else:
             self.asks.pump = False
         self.asks.cold = (
-            bool(self._litres) and level < self._litres - 2.5 and self._top_ups < TOP_UPS * 40
+            bool(self._litres) and level < self._litres - TOPPED_L and self._top_ups < TOP_UPS_S
         )
         self._top_ups += self.asks.cold
         self._turn(sensed, dt)
         self._warm(phase, sensed, level)
         warm_enough = phase.temperature_c <= COLD_C or self._no_heat or self._reached(phase, sensed)
         if self.since >= phase.seconds and (
-            warm_enough or self.since > phase.seconds + 2400 or phase.seconds < 400
+            warm_enough or self.since > phase.seconds + HEATS_MOST_S or phase.seconds < SHORT_WASH_S
         ):
             self._next()
 
@@ -322,7 +336,7 @@ class Board:
         speed = sensed.speed_rpm
         if speed is None:
             self.asks.rpm = 0.0
-        if speed is None or speed < 6.0:
+        if speed is None or speed < TURNS_RPM:
             self._still += dt
             if self._still > 2 * (TURN_ON_S - PULSES_WITHIN_S):
                 self._give_up("wash", "no_speed" if speed is None else "not_turning")
@@ -344,7 +358,7 @@ class Board:
             self.asks.element = False
             return
         at_c = sensed.water_by_ntc_c
-        self.asks.element = at_c < phase.temperature_c and level > 5.0
+        self.asks.element = at_c < phase.temperature_c and level > HEATS_FROM_L
         if self.asks.element and self._heat_since is None:
             self._heat_since, self._heat_from_c = self.since, at_c
         if self._heat_since is not None and self.since - self._heat_since > HEAT_LOOK_S:
@@ -361,7 +375,7 @@ class Board:
         level = sensed.level_l
         if level is None or level < EMPTY_L:
             self._run_on += dt
-            if self._run_on > 12.0:
+            if self._run_on > EMPTY_S:
                 self._next()
         elif self.since > DRAIN_LIMIT_S * self._more:
             self._give_up("drain", "emptying")
@@ -380,7 +394,7 @@ class Board:
         asks.shifter = True
         if self.kind in ("TS", "SL") and not sensed.shifted:
             self._late += dt
-            if self._late > 25:
+            if self._late > SHIFTS_WITHIN_S:
                 self._give_up("spin", "not_spinning")
             return
         if self._spreads_s > 0:
@@ -399,35 +413,35 @@ class Board:
         if sensed.contact:
             self.seen.put("lock_shut", 1.0)
             return True
-        beat = self.since % (LOCK_S + 3)
-        if (self.since - dt) % (LOCK_S + 3) < dt / 2:
+        beat = self.since % (LOCK_S + LOCK_RESTS_S)
+        if (self.since - dt) % (LOCK_S + LOCK_RESTS_S) < dt / 2:
             self.seen.add("lock_tries", 1.0)
         self.asks.lock = beat < LOCK_S
-        if self.since > LOCK_TRIES * (LOCK_S + 3):
+        if self.since > LOCK_TRIES * (LOCK_S + LOCK_RESTS_S):
             self._give_up("spin", "not_locked")
         return False
 
     def _ramp(self, phase: Phase, sensed: Sensed, dt: float) -> None:
         asks, speed = self.asks, sensed.speed_rpm
         self._run_on += dt
-        if self._target == SPREAD_RPM and self._run_on > 14:
+        if self._target == SPREAD_RPM and self._run_on > SPREADS_FOR_S:
             uneven = sensed.uneven_kgm
             if uneven > TOO_UNEVEN_KGM:
                 self._let_tumble()
                 return
-            self._target = min(phase.rpm, 600.0 if uneven > UNEVEN_KGM else phase.rpm)
+            self._target = min(phase.rpm, UNEVEN_RPM if uneven > UNEVEN_KGM else phase.rpm)
             self._run_on = 0.0
         if self._stays(dt):
             self._run_on -= dt
         else:
             self._asked = min(self._target, self._asked + RAMP_RPM_S * dt)
         asks.rpm = self._asked
-        behind = speed is None or speed < 0.8 * self._asked - 10
+        behind = speed is None or speed < BEHIND_SHARE * self._asked - BEHIND_RPM
         self._late = self._late + dt if behind else max(0.0, self._late - dt)
-        if speed is None and self._late > 6:
+        if speed is None and self._late > NO_PULSES_S:
             self._give_up("spin", "no_speed")
         elif self._late > SPIN_LATE_S:
-            code = "not_turning" if speed is not None and speed < 6 else "not_spinning"
+            code = "not_turning" if speed is not None and speed < TURNS_RPM else "not_spinning"
             self._give_up("spin", code)
         elif self._run_on > phase.seconds + self._target / RAMP_RPM_S and self._target > SPREAD_RPM:
             self._next()
@@ -456,7 +470,7 @@ class Board:
         asks.fan = asks.condenser = True
         asks.pump = self.since % DRY_PUMPS_EVERY_S < DRY_PUMPS_S
         air_c = sensed.air_c
-        cools = phase.seconds > 4 * COOLS_S and self.since > phase.seconds - COOLS_S
+        cools = phase.seconds > COOLS_OF * COOLS_S and self.since > phase.seconds - COOLS_S
         asks.drying = air_c is not None and air_c < AIR_MOST_C and not cools
         if level is not None and level > SPIN_BELOW_L:
             self._late += dt

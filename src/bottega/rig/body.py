@@ -3,6 +3,9 @@ say."""
 
 from math import exp, log10, pi, sqrt
 
+BEL_DB = 10.0
+"""Decibel of a power ten times as large."""
+
 
 def swing_m(
     rad_s: float, unbalance_kgm: float, mass_kg: float, spring_n_m: float, *, damper_ns_m: float
@@ -30,9 +33,14 @@ def swing_ratio(zeta: float) -> float:
     return min(1000.0, exp(2 * pi * zeta / sqrt(1 - zeta * zeta)))
 
 
+def level_db(power: float) -> float:
+    """Return a power over another in decibel."""
+    return BEL_DB * log10(power)
+
+
 def louder_db(*levels_db: float) -> float:
     """Return sounds together in decibel: their powers add."""
-    return 10 * log10(sum(10 ** (level / 10) for level in levels_db))
+    return level_db(sum(10 ** (level / BEL_DB) for level in levels_db))
 
 
 def spin_db(rpm: float, spall_mm: float, quiet_db: float) -> float:

@@ -9,6 +9,7 @@ import numpy as np
 
 from bottega.core.library.wiring_record import WayRecord, Wiring, points
 from bottega.core.measure.thermistor import thermistor_ohm
+from bottega.rig.units import MICRO
 from bottega.rig.values import Values
 
 BIG, SMALL = 1e11, 1e-3
@@ -28,7 +29,7 @@ BESIDE_F = 6e-11
 BARED_OHM, BARED_BY = 2.4e6, -1.8
 """Of the insulation of a harness by the millimetres that are bared; chosen, 200 kohm for four and
 1500 ohm for sixty."""
-NANO, MICRO, RATED_HERTZ = 1e-9, 1e-6, 50.0
+NANO, RATED_HERTZ = 1e-9, 50.0
 MOTOR_OHM = 40.0
 """What a running motor is to its wires: its winding and what turning makes of it; chosen, 230 V
 over 6 A."""

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from math import cos, exp, hypot, inf, pi, sin, sqrt
 
+from bottega.rig.units import MICRO, NEARLY_NOTHING
 from bottega.rig.values import Values
 
 RAD_S = 2 * pi / 60
@@ -42,6 +43,10 @@ of the rotor's angle."""
 GREEN_OHM, LEAST_SUPPLY_V = 3.0, 3.5
 """What a plug green all over adds to a phase, in ohm; and the least a position sensor works with.
 Chosen."""
+PHASES = 3
+UNEVEN_LEAVES, SPLINE_HOLDS, SHORTED_OHM = 0.2, 0.2, 0.3
+"""The least that uneven windings leave of a torque; the share of a spline that still drives; and a
+winding below which it is shorted. Chosen."""
 OPEN_PHASE_OHM = 1e4
 """From here on a phase carries no current."""
 
@@ -101,7 +106,7 @@ def on_electronics(volts: float, v: Values, hertz: float, *, starts: bool) -> To
 def rotor_share(slip: float, at_breakdown: float = BREAKDOWN_SLIP) -> float:
     """Return a rotor's current over that of the locked one by slip, √((1 + sₖ²) / (1 + (sₖ/s)²)),
     from the simplified equivalent circuit whose torque is Kloss's."""
-    if abs(slip) < 1e-9:
+    if abs(slip) < NEARLY_NOTHING:
         return 0.0
     return sqrt((1 + at_breakdown**2) / (1 + (at_breakdown / slip) ** 2))
 
@@ -124,8 +129,8 @@ def _fields(volts: float, v: Values, hertz: float, main: complex) -> tuple[float
     """Return the field that turns forward and the one that turns back, in ampere of the main
     winding, and the start winding's current."""
     omega, share = 2 * pi * hertz, v.winding_reactance_share
-    farad, start = v.capacitor_uf * 1e-6, 0j
-    if farad > 0 and v.start_ohm < 1e4:
+    farad, start = v.capacitor_uf * MICRO, 0j
+    if farad > 0 and v.start_ohm < OPEN_PHASE_OHM:
         start = volts / complex(v.start_ohm, v.start_ohm * share - 1 / (omega * farad))
     lead = phase(start) - phase(main) if abs(start) and abs(main) else 0.0
     across = complex(cos(lead), sin(lead)) * abs(start) * v.start_turns_share
@@ -134,7 +139,7 @@ def _fields(volts: float, v: Values, hertz: float, main: complex) -> tuple[float
 
 def kloss(slip: float, at_breakdown: float = BREAKDOWN_SLIP) -> float:
     """Return the torque over that at breakdown by slip, 2/(s/sₖ + sₖ/s) (Kloss)."""
-    if abs(slip) < 1e-9:
+    if abs(slip) < NEARLY_NOTHING:
         return 0.0
     return 2 / (slip / at_breakdown + at_breakdown / slip)
 
@@ -149,9 +154,9 @@ def three_phases(v: Values, drum_rad_s: float, volts_share: float = 1.0) -> Torq
     broken = v.bridge_stuck > 0.5 or v.bridge_dead > 0.5
     if v.bus_v < 100 or len(whole) < 2 or broken:
         return Torque(0.0, 0.0)
-    share = 1.0 if len(whole) == 3 else LOST_PHASE_SHARE
-    uneven = (max(whole) - min(whole)) / max(min(whole), 1e-6)
-    share *= max(0.2, 1 - uneven) * max(JERKS_SHARE, 2 * position_share(v) - 1)
+    share = 1.0 if len(whole) == PHASES else LOST_PHASE_SHARE
+    uneven = (max(whole) - min(whole)) / max(min(whole), MICRO)
+    share *= max(UNEVEN_LEAVES, 1 - uneven) * max(JERKS_SHARE, 2 * position_share(v) - 1)
     base = v.base_rpm * RAD_S * volts_share
     nm = v.phase_nm * v.magnet_share * share * (1.0 if drum_rad_s <= base else base / drum_rad_s)
     return Torque(nm, v.phase_a * share)
@@ -175,8 +180,8 @@ def braked_nm_s(v: Values) -> float:
     synchronous machines, at speeds whose reactance is small)."""
     if v.bridge_stuck < 0.5:
         return 0.0
-    emf_v_s = 2 / 3 * v.phase_nm * v.magnet_share / v.phase_a
-    return 1.5 * emf_v_s**2 / v.phase_v_ohm
+    emf_v_s = 2 / PHASES * v.phase_nm * v.magnet_share / v.phase_a
+    return PHASES / 2 * emf_v_s**2 / v.phase_v_ohm
 
 
 def belt_nm(tension_n: float, friction: float, wrap_rad: float, radius_m: float) -> float:
@@ -202,7 +207,7 @@ def contact_ohm(v: Values) -> float:
 def by_brushes(v: Values, volts: float, hertz: float, motor_rad_s: float) -> Torque:
     """Return what a motor with brushes gives."""
     ohm = v.motor_coil_ohm + contact_ohm(v)
-    if ohm > 1e4 or v.motor_coil_ohm < 0.3:
+    if ohm > OPEN_PHASE_OHM or v.motor_coil_ohm < SHORTED_OHM:
         return Torque(0.0, 0.0)
     given = universal(volts, motor_rad_s, ohm, v.motor_reactance_ohm, k=v.motor_k)
     return Torque(given.nm * v.commutator_share, given.ampere)
@@ -215,7 +220,7 @@ def synchronous_rad_s(v: Values, hertz: float) -> float:
 
 def by_capacitor(v: Values, volts: float, hertz: float, motor_rad_s: float) -> Torque:
     """Return what an induction motor with a capacitor gives; none above the speed of its field."""
-    if v.motor_coil_ohm > 1e4:
+    if v.motor_coil_ohm > OPEN_PHASE_OHM:
         return Torque(0.0, 0.0)
     if v.pole_pairs:
         slip = max(0.0, 1 - motor_rad_s / synchronous_rad_s(v, hertz))
@@ -227,7 +232,7 @@ def by_capacitor(v: Values, volts: float, hertz: float, motor_rad_s: float) -> T
 
 def direct(v: Values, volts: float, hertz: float, motor_rad_s: float) -> Torque:
     """Return what a motor on the drum's own shaft gives."""
-    if volts < INVERTER_FROM * v.rated_v or v.spline_share < 0.2:
+    if volts < INVERTER_FROM * v.rated_v or v.spline_share < SPLINE_HOLDS:
         return Torque(0.0, 0.0)
     return three_phases(v, motor_rad_s, min(1.0, volts / v.rated_v))
 
@@ -275,7 +280,7 @@ def drawn_direct(v: Values, volts: float, nm: float, motor_rad_s: float, given: 
     if given.ampere <= 0:
         return STANDS
     phase_a = v.phase_a * nm / (v.phase_nm * max(v.magnet_share, LEAST_SHARE))
-    heat = 1.5 * phase_a * phase_a * v.phase_v_ohm
+    heat = PHASES / 2 * phase_a * phase_a * v.phase_v_ohm
     watts = (heat + nm * motor_rad_s) / INVERTER_SHARE
     return Drawn(watts / (RECTIFIER_FACTOR * volts), watts, heat)
 

@@ -23,6 +23,7 @@ from bottega.rig.specimen import Specimen
 from bottega.rig.state import STEP_S, Asks, Now, Seen
 from bottega.rig.timer import Timer
 from bottega.rig.turning import drum, turning_of
+from bottega.rig.units import MICRO
 from bottega.rig.values import Values
 from bottega.rig.water import trapped_pa, tub_of
 from bottega.rig.wet import most_inlet, water
@@ -32,6 +33,13 @@ ALIVE_SHARE = 0.5
 below what valves and pumps need."""
 ALIVE_V = 4.5
 """Least low voltage a board works with."""
+RUNOUT_KGM_MM, TRUE_MM, RING_KGM, LEAST_WEIGHT = 0.06, 2.5, 0.3, 0.2
+"""Unbalance for each millimetre a support is crooked, from what on; that of a balance ring without
+its liquid; and the least a counterweight is counted. Chosen."""
+LONGER_SHARE, LONGEST_S, STARTS_OHM, TRIPS_AT, CURVE_L = 1.5, 30_000.0, 30.0, 3.0, 120
+"""How much longer a wash is that a customer took another for; the longest run; the contact of a
+timer from which it starts nothing; the times of its rated current at which a breaker trips within a
+step (IEC 60898, B); litres a level curve goes to. Chosen but for the breaker."""
 DRUM_KG = 8.0
 """Weight of a drum, which play in its bearings lets off its centre; chosen."""
 EMPTY_KGM = 0.01
@@ -106,11 +114,11 @@ class Machine:
 
     def _weigh_unbalance(self) -> None:
         """Work out the unbalance as the laundry lies."""
-        runout = 0.06 * max(0.0, self.v.support_runout_mm - 2.5)
-        runout += 0.3 * (1 - self.v.ring_liquid_share)
+        runout = RUNOUT_KGM_MM * max(0.0, self.v.support_runout_mm - TRUE_MM)
+        runout += RING_KGM * (1 - self.v.ring_liquid_share)
         laundry = self.v.unbalance_kgm * self.now.lies_share
         runout += DRUM_KG * self.v.bearing_play_mm / 1000
-        self.unbalance = (laundry + runout) / max(0.2, self.v.weight_share)
+        self.unbalance = (laundry + runout) / max(LEAST_WEIGHT, self.v.weight_share)
         self.shake: dict[int, tuple[float, float]] = {}
         """By speed, how hard it pulls at the feet, and by how many millimetre the tub goes beyond
         its travel, found once."""
@@ -165,11 +173,11 @@ class Machine:
         is half as long again."""
         if self.v.misread < 0.5:
             return phases
-        longer = (1.5 * p.seconds if p.kind == "wash" else p.seconds for p in phases)
+        longer = (LONGER_SHARE * p.seconds if p.kind == "wash" else p.seconds for p in phases)
         return tuple(replace(p, seconds=s) for p, s in zip(phases, longer, strict=True))
 
     def run(
-        self, programme: str, most_s: float = 30_000.0, stop: Callable[[], bool] | None = None
+        self, programme: str, most_s: float = LONGEST_S, stop: Callable[[], bool] | None = None
     ) -> None:
         """Run a programme or step to its end, or for at most so many seconds, however long the
         machine takes."""
@@ -274,7 +282,7 @@ class Machine:
     def takes_start(self) -> bool:
         """Return whether keys, dial and demo mode let a programme begin."""
         v = self.v
-        return v.demo_mode < 0.5 and v.keys_dead < 0.5 and v.timer_contact_ohm < 30
+        return v.demo_mode < 0.5 and v.keys_dead < 0.5 and v.timer_contact_ohm < STARTS_OHM
 
     def lie_anew(self) -> None:
         """Let the laundry lie another way in the drum: of so many pieces the centre of mass is a
@@ -364,7 +372,7 @@ class Machine:
         now.leakage_a = now.volts * self.fed.leakage_per_ohm
         self.seen.most("cabinet_v", now.cabinet_v)
         self.seen.most("leakage_a", now.leakage_a)
-        if now.ampere + across > 3 * v.breaker_a or now.leakage_a > v.leakage_trips_a:
+        if now.ampere + across > TRIPS_AT * v.breaker_a or now.leakage_a > v.leakage_trips_a:
             now.tripped = True
             self.seen.put("tripped", 1.0)
 
@@ -403,8 +411,8 @@ def level_curve(kind: str, sheet: str | None) -> LevelCurve:
         figures["sump_l"].value,
         sump_m=figures["sump_m"].value,
     )
-    litres = [n * 0.5 for n in range(240)]
-    chamber, area = figures["chamber_ml"].value * 1e-6, figures["chamber_mm2"].value * 1e-6
+    litres = [n / 2 for n in range(2 * CURVE_L)]
+    chamber, area = figures["chamber_ml"].value * MICRO, figures["chamber_mm2"].value * MICRO
     mouth = figures["chamber_mouth_m"].value
     return LevelCurve(
         [trapped_pa(tub.height_m(at) - mouth, chamber, area) for at in litres], litres

@@ -7,6 +7,7 @@ from typing import Literal
 
 from bottega.core.library.machine_type import MachineType
 from bottega.core.library.sheet import Programme
+from bottega.rig.units import MINUTE_S
 
 Kind = Literal["lock", "fill", "wash", "drain", "spin", "dry", "unlock"]
 SHORT, BATH = "short", "bath"
@@ -25,6 +26,14 @@ DRIES_S = 1200.0
 WASHES_FIRST_S, SPINS_FIRST_S = 7200.0, 600.0
 """What of a programme that washes and dries, or spins and dries, is not drying, in second;
 chosen."""
+OPENS_S, TURNED_S, SPUN_FOR_S, HEATED_S, RINSED_S = 20.0, 45.0, 50.0, 260.0, 30.0
+"""Seconds of a service step's unlocking, of turning, of a full spin, of heating and of a rinse in
+steps and in the short programme. Chosen."""
+WARM_C, RINSE_SHARE = 60.0, 0.7
+"""Warmth that is asked for there, and a rinse's water over that of a wash. Chosen."""
+FILLS_L_MIN, RINSE_ELSE_S, ENDS_S, FULL_SPIN_S = 6.0, 240.0, 600.0, 180.0
+"""By which a card's minutes are shared out: litres a minute of filling; what a rinse takes beside
+it; the end with its spin; and that spin at full speed. Chosen."""
 BETWEEN_RPM, BETWEEN_S = 600.0, 20.0
 """Speed of the spins between baths at most, and how long they last; chosen."""
 RINSES = 2
@@ -83,14 +92,18 @@ def steps_of(machine: MachineType) -> dict[str, tuple[Phase, ...]]:
     full, litres = spin_rpm(machine), wash_litres(machine) / 2
     shut = (Phase("lock"),) if machine.loads == "front" else ()
     steps: dict[str, tuple[Phase, ...]] = {
-        "lock": (Phase("lock"), Phase("unlock", 20)),
+        "lock": (Phase("lock"), Phase("unlock", OPENS_S)),
         "fill": (Phase("fill", litres=litres),),
-        "turn": (*shut, Phase("wash", 45)),
+        "turn": (*shut, Phase("wash", TURNED_S)),
         "drain": (Phase("drain"),),
-        "spin": (Phase("lock"), Phase("spin", 40, rpm=full), Phase("unlock", 20)),
+        "spin": (
+            Phase("lock"),
+            Phase("spin", SPUN_FOR_S, rpm=full),
+            Phase("unlock", OPENS_S),
+        ),
     }
     if heated(machine):
-        steps["heat"] = (*shut, Phase("wash", 240, temperature_c=60))
+        steps["heat"] = (*shut, Phase("wash", HEATED_S, temperature_c=WARM_C))
     if "fan" in machine.components:
         steps["dry"] = (*shut, Phase("dry", DRIES_S))
     if machine.calibration.phases:
@@ -105,16 +118,20 @@ def calibrating(machine: MachineType) -> tuple[Phase, ...]:
     shut = (Phase("lock"),) if machine.loads == "front" else ()
     phases: list[Phase] = []
     for phase in machine.calibration.phases:
-        seconds = phase.minutes * 60
+        seconds = phase.minutes * MINUTE_S
         phases += {
             "fill": (Phase("fill", litres=litres),),
             "turning": (*shut, Phase("wash", seconds)),
-            "spin": (Phase("lock"), Phase("spin", seconds, rpm=full), Phase("unlock", 20)),
+            "spin": (
+                Phase("lock"),
+                Phase("spin", seconds, rpm=full),
+                Phase("unlock", OPENS_S),
+            ),
             "drain_flow": (Phase("drain"),),
             "shifter_moves": (
                 Phase("lock"),
                 Phase("spin", seconds, rpm=SHIFTING_RPM),
-                Phase("unlock", 20),
+                Phase("unlock", OPENS_S),
             ),
         }.get(phase.effect, ())
     return tuple(phases)
@@ -123,20 +140,20 @@ def calibrating(machine: MachineType) -> tuple[Phase, ...]:
 def short_of(machine: MachineType) -> tuple[Phase, ...]:
     """Return a programme that uses every function once, in about twelve minutes."""
     litres, full = wash_litres(machine), spin_rpm(machine)
-    warm = 60.0 if heated(machine) else COLD_C
+    warm = WARM_C if heated(machine) else COLD_C
     phases = [
         Phase("lock"),
         Phase("fill", litres=litres),
-        Phase("wash", 260, temperature_c=warm),
+        Phase("wash", HEATED_S, temperature_c=warm),
         Phase("drain"),
-        Phase("fill", litres=litres * 0.7),
-        Phase("wash", 30),
+        Phase("fill", litres=litres * RINSE_SHARE),
+        Phase("wash", RINSED_S),
         Phase("drain"),
-        Phase("spin", 50, rpm=full),
+        Phase("spin", SPUN_FOR_S, rpm=full),
     ]
     if "fan" in machine.components:
         phases.append(Phase("dry", DRIES_S))
-    return (*phases, Phase("unlock", 60))
+    return (*phases, Phase("unlock", MINUTE_S))
 
 
 def bath_of(machine: MachineType) -> tuple[Phase, ...]:
@@ -147,7 +164,7 @@ def bath_of(machine: MachineType) -> tuple[Phase, ...]:
         Phase("fill", litres=BATH_L_SHARE * wash_litres(machine)),
         Phase("wash", BATH_S, temperature_c=warm),
         Phase("drain"),
-        Phase("unlock", 60),
+        Phase("unlock", MINUTE_S),
     )
 
 
@@ -156,26 +173,26 @@ def whole_of(machine: MachineType, programme: Programme) -> tuple[Phase, ...]:
     minutes and its spin."""
     dries = "fan" in machine.components and "dry" in programme.name.lower()
     full = spin_rpm(machine) if programme.spin_rpm is None else programme.spin_rpm
-    minutes = programme.minutes or 60
-    lock_s = 60 * (programme.lock_minutes if programme.lock_minutes is not None else 1)
+    minutes = programme.minutes or MINUTE_S
+    lock_s = MINUTE_S * (programme.lock_minutes if programme.lock_minutes is not None else 1)
     if dries and programme.fill_l is None:
-        dry_s = max(DRIES_S, minutes * 60 - SPINS_FIRST_S)
-        spun = (Phase("lock"), Phase("spin", 180, rpm=full), Phase("dry", dry_s))
+        dry_s = max(DRIES_S, minutes * MINUTE_S - SPINS_FIRST_S)
+        spun = (Phase("lock"), Phase("spin", FULL_SPIN_S, rpm=full), Phase("dry", dry_s))
         return (*spun, Phase("unlock", lock_s))
     litres = programme.fill_l or wash_litres(machine)
-    rinse = (litres + 2) / 6 * 60 + 240
-    others = RINSES * rinse + 600
-    dry_s = max(DRIES_S, minutes * 60 - WASHES_FIRST_S) if dries else 0.0
-    wash_s = max(240.0, minutes * 60 - dry_s - others)
+    rinse = (litres + 2) / FILLS_L_MIN * MINUTE_S + RINSE_ELSE_S
+    others = RINSES * rinse + ENDS_S
+    dry_s = max(DRIES_S, minutes * MINUTE_S - WASHES_FIRST_S) if dries else 0.0
+    wash_s = max(HEATED_S, minutes * MINUTE_S - dry_s - others)
     warm = programme.temperature_c if programme.temperature_c and heated(machine) else COLD_C
     phases = [Phase("lock"), Phase("fill", litres=litres, hot=programme.fill != "cold")]
     phases.append(Phase("wash", wash_s, temperature_c=warm))
     between = [Phase("spin", BETWEEN_S, rpm=min(full, BETWEEN_RPM))] if full else []
     for _ in range(RINSES):
-        phases += [Phase("drain"), *between, Phase("fill", litres=litres), Phase("wash", 60)]
+        phases += [Phase("drain"), *between, Phase("fill", litres=litres), Phase("wash", MINUTE_S)]
     phases.append(Phase("drain"))
     if full:
-        phases.append(Phase("spin", 180, rpm=full))
+        phases.append(Phase("spin", FULL_SPIN_S, rpm=full))
     if dries:
         phases.append(Phase("dry", dry_s))
     return (*phases, Phase("unlock", lock_s))

@@ -6,19 +6,28 @@ from bottega.core.measure.thermistor import thermistor_ohm
 from bottega.rig.air_loop import VAPOUR_J_KG
 from bottega.rig.body import damping_ratio, swing_ratio
 from bottega.rig.circuit import insulations
-from bottega.rig.drives import position_share
+from bottega.rig.drives import LEAST_SUPPLY_V, position_share
+from bottega.rig.faults import BROKEN_OHM
 from bottega.rig.laundry import marked_share
 from bottega.rig.loads import FILM_LAG_S
 from bottega.rig.machine import Machine, hole_mm2, machine_of
 from bottega.rig.parameters import PLACES, joints, loads, parameters
 from bottega.rig.programmes import BATH, COLD_C, spin_rpm, wash_litres
 from bottega.rig.pump import filter_open, pumping
-from bottega.rig.state import Seen
+from bottega.rig.sensing import NO_SIGNAL_OHM
+from bottega.rig.state import OPEN_OHM, Seen
 from bottega.rig.traces import traces_of
 from bottega.rig.turning import gear_db
+from bottega.rig.units import MICRO, MINUTE_S
 from bottega.rig.values import Values
 from bottega.rig.water import in_series, trapped_pa
 
+CLOSED_OHM, TRICKLES_L_MIN, NEVER_S = 0.1, 0.4, 20_000.0
+"""A closed contact; a flow below which nobody waits for the end; and what is read then. Chosen."""
+ROOM_C, NTC_PER_K, RIM_BY_PLAY = 20.0, 0.037, 2.5
+"""Warmth at which a thermistor is probed; by which share its resistance falls a kelvin there; and
+how far a drum's rim moves for each millimetre in its bearings. Chosen, the last by a drum's
+lengths."""
 UNDER_TUB = ("under_tub", "seam", "tub_wall", "shaft_seal")
 """Joints whose water runs along under the tub."""
 LEAK_PHASES = ("fill", "wash", "drain", "spin")
@@ -47,15 +56,15 @@ def still(machine: Machine) -> dict[str, float]:
     v = machine.v
     middle = parameters(machine.kind, machine.specimen.machine.sheet)
     flow = in_series(v.tap_l_min_kpa, v.hose_l_min_kpa) * v.tap_kpa**0.5
-    probe = thermistor_ohm(v.ntc_r25_ohm, v.ntc_beta_k, 20)
-    nominal = thermistor_ohm(middle["ntc_r25_ohm"].value, middle["ntc_beta_k"].value, 20)
+    probe = thermistor_ohm(v.ntc_r25_ohm, v.ntc_beta_k, ROOM_C)
+    nominal = thermistor_ohm(middle["ntc_r25_ohm"].value, middle["ntc_beta_k"].value, ROOM_C)
     windings = [v.phase_u_ohm, v.phase_v_ohm, v.phase_w_ohm]
     mass = v.tub_kg
     zeta = damping_ratio(mass, v.spring_n_m, v.damper_ns_m)
     seats = max(v.cold_seat_open_share, v.hot_seat_open_share)
     alive = v.outlet_ohm + v.cord_ohm + v.fuse_ohm + v.filter_ohm < 1000
     sensing = v.level_signal > 0.5 and v.level_plug_ohm < 1000 and v.level_supply_v > 3
-    tacho = v.tacho_coil_ohm + v.tacho_plug_ohm < 5000 and v.tacho_magnet_share >= 0.4
+    tacho = v.tacho_coil_ohm + v.tacho_plug_ohm < NO_SIGNAL_OHM and v.tacho_magnet_share >= 0.4
     found = {
         **v,
         **traces_of(machine),
@@ -79,21 +88,23 @@ def still(machine: Machine) -> dict[str, float]:
         if probe < 1e6
         else OVERLOAD,
         "standpipe_mm": 1000 * v.standpipe_m,
-        "rim_play_mm": 2.5 * v.bearing_play_mm,
+        "rim_play_mm": RIM_BY_PLAY * v.bearing_play_mm,
         "belt_give_mm": 1500 / max(v.belt_n, 10),
         "winding_ratio": max(windings) / min(windings),
         "phase_worst_ohm": max(windings) + v.phase_wire_ohm,
         "tacho_pulses": float(tacho),
-        "tacho_swing_v": v.tacho_v * v.tacho_magnet_share if v.tacho_coil_ohm < 5000 else 0.0,
+        "tacho_swing_v": v.tacho_v * v.tacho_magnet_share
+        if v.tacho_coil_ohm < NO_SIGNAL_OHM
+        else 0.0,
         "speed_pulses": float(_has_pulses(v)),
         "speed_swing_v": v.speed_supply_v * v.speed_signal_share
-        if v.speed_plug_ohm < 5000
+        if v.speed_plug_ohm < NO_SIGNAL_OHM
         else 0.0,
         "position_swing_v": v.position_supply_v * position_share(v) ** 2,
-        "lid_open_ohm": 0.1 if v.lid_contact_held > 0.5 else 1e9,
-        "balance_ohm": 0.1 if max(v.balance_switch_held, v.lever_held) > 0.5 else 1e9,
-        "air_sensor_ratio": 1 + v.air_sensor_off_k * 0.037,
-        "air_read_off_k": v.air_sensor_off_k + (50.0 if v.air_plug_ohm > 5000 else 0.0),
+        "lid_open_ohm": CLOSED_OHM if v.lid_contact_held > 0.5 else BROKEN_OHM,
+        "balance_ohm": CLOSED_OHM if max(v.balance_switch_held, v.lever_held) > 0.5 else BROKEN_OHM,
+        "air_sensor_ratio": 1 + v.air_sensor_off_k * NTC_PER_K,
+        "air_read_off_k": v.air_sensor_off_k + (50.0 if v.air_plug_ohm > NO_SIGNAL_OHM else 0.0),
         "insulation_ohm": 1 / sum(1 / ohm for ohm in insulations(machine.wiring, v)),
         "pump_a": _pump_a(v),
         "filter_open_share": filter_open(v),
@@ -105,7 +116,7 @@ def still(machine: Machine) -> dict[str, float]:
     }
     for load in loads():
         way = v[f"{load}_out_ohm"] + v[f"{load}_wire_ohm"]
-        found[f"{load}_supply_v"] = v.mains_v if way < 1e4 and alive else 0.0
+        found[f"{load}_supply_v"] = v.mains_v if way < OPEN_OHM and alive else 0.0
     return found
 
 
@@ -116,7 +127,7 @@ def _pump_a(v: Values) -> float:
 
 
 def _has_pulses(v: Values) -> bool:
-    wired = v.speed_plug_ohm < 5000 and v.speed_supply_v > 3.5
+    wired = v.speed_plug_ohm < NO_SIGNAL_OHM and v.speed_supply_v > LEAST_SUPPLY_V
     return wired and v.speed_signal_share > 0.5
 
 
@@ -194,8 +205,8 @@ def _filling(machine: Machine) -> dict[str, float]:
     seen, kind = machine.seen, machine.specimen.machine
     asked_s, litres = seen.get("fill_asked_s"), wash_litres(machine.specimen.machine)
     most_flow = parameters(machine.kind, kind.sheet)["valve_most_l_min"].value
-    flow, kept = seen.get("filled_l") / asked_s * 60, seen.get("most_l")
-    share = min(flow, kept / asked_s * 60) if kept < 0.5 * litres else flow
+    flow, kept = seen.get("filled_l") / asked_s * MINUTE_S, seen.get("most_l")
+    share = min(flow, kept / asked_s * MINUTE_S) if kept < 0.5 * litres else flow
     level, tub_l = machine.sensing.level_l, machine.now.tub_l
     read = 0.0 if level is None else level / tub_l if tub_l > 1 else 1.0
     return {
@@ -205,8 +216,8 @@ def _filling(machine: Machine) -> dict[str, float]:
         "valve_hums": seen.get("valve_hums"),
         "level_read_share": read,
         "level_span_hz": _span_hz(machine),
-        "fill_5l_s": 300 / share if share > 0.15 else 4000.0,
-        "fill_time_s": litres * 60 / share if share > 0.15 else 20_000.0,
+        "fill_5l_s": 5 * MINUTE_S / share if share > TRICKLES_L_MIN else NEVER_S,
+        "fill_time_s": litres * MINUTE_S / share if share > TRICKLES_L_MIN else NEVER_S,
     }
 
 
@@ -244,13 +255,13 @@ def _heating(machine: Machine) -> dict[str, float]:
 def _draining(machine: Machine) -> dict[str, float]:
     seen = machine.seen
     wet_s = seen.get("drain_wet_s")
-    drained = seen.get("drained_l") / wet_s * 60 if wet_s else 12.0 * seen.get("pump_purrs")
+    drained = seen.get("drained_l") / wet_s * MINUTE_S if wet_s else 12.0 * seen.get("pump_purrs")
     return {
         "drain_l_min": drained,
         "pump_moves_l_min": drained,
         "pump_sounds": max(seen.get("pump_purrs"), seen.get("pump_hums")),
         "pump_rattle_db": seen.get("pump_rattle_db"),
-        "empty_10l_s": 600 / drained if drained > 0.4 else 3000.0,
+        "empty_10l_s": 10 * MINUTE_S / drained if drained > TRICKLES_L_MIN else NEVER_S,
     }
 
 
@@ -324,7 +335,7 @@ def _span_hz(machine: Machine) -> float:
         return 0.0
     above = machine.tub.height_m(10.0) - v.chamber_mouth_m
     reaches = 1.0 if v.chamber_lag_s < 30 and v.tube_leak_per_s < 0.01 else 0.15
-    pascal = trapped_pa(above, v.chamber_ml * 1e-6, v.chamber_mm2 * 1e-6) * reaches
+    pascal = trapped_pa(above, v.chamber_ml * MICRO, v.chamber_mm2 * MICRO) * reaches
     return v.level_hz_pa * v.level_gain_share * pascal
 
 

@@ -19,6 +19,11 @@ ON_MOTOR = frozenset({"FB", "WD", "FI"})
 
 FILM_OHM, FILM_MM = 0.1, 0.434
 """Of the exponential by which a plug's contact is lost; see ``loose_ohm``."""
+NO_SIGNAL_OHM, NO_LEVEL_OHM, LEAST_LEVEL_V = 5000.0, 1000.0, 3.0
+"""From what resistance on no pulses and no warmth come through a wire, and no level; and the least
+a level sensor works with. Chosen."""
+FAR_OFF_KGM = 9.0
+"""Unbalance that a switch tells which is held: more than any there is."""
 LEAST_SWING_V = 2.4
 """Volts a tacho has to swing for its pulses to be counted; chosen, four tenths of a sound one's."""
 
@@ -73,7 +78,7 @@ class Sensing:
         """Litres by the board's curve; None without a signal."""
         v = self._v
         plug = v.level_plug_ohm + loose_ohm(v.level_plug_gap_mm)
-        if v.level_signal < 0.5 or plug > 1000 or v.level_supply_v < 3:
+        if v.level_signal < 0.5 or plug > NO_LEVEL_OHM or v.level_supply_v < LEAST_LEVEL_V:
             return 0.0 if self._kind == "TG" else None
         read = self.level_hz
         pascal = (self._zero_hz - read) / self._hz_pa
@@ -103,7 +108,7 @@ class Sensing:
         """Warmth of the drying air by its sensor, in °C; None without a signal."""
         v = self._v
         plug = v.air_plug_ohm + loose_ohm(v.air_plug_gap_mm)
-        return None if plug > 5000 else self._air.heated_c + v.air_sensor_off_k
+        return None if plug > NO_SIGNAL_OHM else self._air.heated_c + v.air_sensor_off_k
 
     @property
     def speed_rpm(self) -> float | None:
@@ -114,10 +119,14 @@ class Sensing:
             coil = v.tacho_coil_ohm + v.tacho_wire_ohm + v.tacho_plug_ohm
             coil += loose_ohm(v.tacho_plug_gap_mm)
             swings_v = v.tacho_v * v.tacho_magnet_share
-            dumb = self._kind != "FI" and (coil > 5000 or swings_v < LEAST_SWING_V)
+            dumb = self._kind != "FI" and (coil > NO_SIGNAL_OHM or swings_v < LEAST_SWING_V)
         elif self._kind in ("TS", "SL"):
             plug = v.speed_plug_ohm + loose_ohm(v.speed_plug_gap_mm)
-            missing = v.speed_signal_share < 0.5 or plug > 5000 or v.speed_supply_v < LEAST_SUPPLY_V
+            missing = (
+                v.speed_signal_share < 0.5
+                or plug > NO_SIGNAL_OHM
+                or v.speed_supply_v < LEAST_SUPPLY_V
+            )
             dumb = self._now.in_spin and missing
         else:
             dumb = False
@@ -151,4 +160,4 @@ class Sensing:
         is too much."""
         v = self._v
         held = v.balance_switch_held > 0.5 or v.lever_held > 0.5
-        return 9.0 if held else v.unbalance_kgm * self._now.lies_share
+        return FAR_OFF_KGM if held else v.unbalance_kgm * self._now.lies_share

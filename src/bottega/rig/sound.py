@@ -13,6 +13,7 @@ from bottega.rig.drives import DIRECT_KINDS
 from bottega.rig.machine import Machine
 from bottega.rig.motion import STEP_OF, Floats, Motion, motion_of
 from bottega.rig.turning import GEARED, bob_mm, gear_db, loosest_mm, struck_db
+from bottega.rig.units import MINUTE_S
 from bottega.rig.wet import rattle_db
 
 RATE_HZ = 22_050
@@ -20,7 +21,6 @@ HEARD = tuple(STEP_OF)
 """What can be listened to."""
 FULL_DB, SIXTEEN_BIT = 92.0, 32_000
 """As loud as the file goes, chosen, and what that is in its samples."""
-MINUTE_S = 60.0
 TONES_HZ, TONE_LEVEL, TONE_S = (620.0, 1240.0), 0.4, 0.18
 """Low and high tone of a panel, how loud they are, and how long at least; chosen, an octave
 apart."""

@@ -1,8 +1,8 @@
 """The drum, a step at a time: what drives it, what holds it back, how it shakes and sounds."""
 
-from math import inf, log10
+from math import inf
 
-from bottega.rig.body import carried_n, louder_db, spin_db, swing_m
+from bottega.rig.body import carried_n, level_db, louder_db, spin_db, swing_m
 from bottega.rig.drives import (
     BRUSHES,
     DIRECT_KINDS,
@@ -103,6 +103,22 @@ SHIFTER_STARTS, SHIFTER_LEAST_OHM = 0.5, 500.0
 chosen."""
 GRINDS_DB, CLUTCH_DB = 40.0, 45.0
 """Decibel of a clutch that meshes, and by how much one without teeth is louder; chosen."""
+SPIN_SLIPS, CLUTCH_NM, WHOLE_TEETH = 0.9, 45.0, 0.9
+"""How much a slipping gear takes of a spin's torque, what a whole clutch carries, and the share of
+its teeth from which it meshes quietly. Chosen."""
+BLIND_SHARE, BLIND_RPM = 2.2, 500.0
+"""How far a board that gets no pulses drives beyond what it wants; chosen."""
+SPINS_NM, SWIMS_NM_L, SWIMS_BELOW_RAD_S, SUDS_FROM_RAD_S, WIND_NM_S2 = 0.2, 0.02, 12.0, 20.0, 6.5e-5
+"""What holds a drum back beside its bearings: laundry that lies at the wall, in newton metre; a
+litre of water, below a speed; suds, above one; wind by the square of the speed. Chosen."""
+ROUGH_NM, ROUGH_MM, SMOOTH_SHARE, DEBRIS_WEIGHS = 1.2, 0.7, 0.25, 12.0
+"""What a motor's rough bearings hold back with, how wide a spall they sound like, from which
+roughness on; and how many millimetres of debris sound like one of spall. Chosen."""
+OVER_SHARE_SEEN, OVER_WASH_RPM, OVER_SPIN_RPM = 1.2, 8.0, 40.0
+"""How much faster than asked a drum has to turn to be seen racing; chosen."""
+ROARS_FROM_RPM, KNOCKS_FROM_RPM, SHAKE_STEP_RPM, RIVETS_HOLD = 350.0, 10.0, 20.0, 0.02
+"""Speed from which bearings are heard, speed from which a drum knocks, steps of speed in which
+shaking is worked out, and the share a brake holds on its rivets. Chosen."""
 SUDS_NM = 18.0
 """What a tub full of suds holds a spinning drum back with, in newton metre; chosen, as much as
 most motors give at full spin."""
@@ -116,7 +132,7 @@ def turning_of(v: Values, kind: str) -> Turning:
         + (v.belt_drag_nm if kind not in DIRECT_KINDS and v.belt_n > 0 else 0.0)
         + v.motor_obstructed_nm
         + CLOTH_NM_MM * v.gap_cloth_mm
-        + 1.2 * max(0.0, v.motor_rough_share - 0.3),
+        + ROUGH_NM * max(0.0, v.motor_rough_share - SMOOTH_SHARE),
         carried_nm=carried_nm(v),
         lift_nm_kg=LIFTED_SHARE * G * v.drum_radius_m
         if kind not in TOP_LOADERS
@@ -251,7 +267,7 @@ def _follow_drum(m: Works, runs_away_rad_s: float | None, ratio: float) -> None:
     watts = now.slip_w = m.turning.carried_nm * lags * ratio
     seen.add("motor_turned", runs_away_rad_s / RAD_S)
     if watts > 1:
-        seen.most("squeal_db", SQUEALS_DB + 10 * log10(watts))
+        seen.most("squeal_db", SQUEALS_DB + level_db(watts))
     seen.add("slipped_j", watts * STEP_S)
     if seen.get("slipped_j") > SMELLS_FROM_J:
         seen.most("smell_share", SMELL_OF_BELT)
@@ -270,7 +286,7 @@ def _wanted_rad_s(m: Works, asked: float) -> float:
     """Return the speed the board drives at: what it asks for, or ever more where it gets no
     pulses."""
     if asked and m.sensing.speed_rpm is None:
-        return min(asked * 2.2, asked + 500) * RAD_S
+        return min(asked * BLIND_SHARE, asked + BLIND_RPM) * RAD_S
     return asked * RAD_S
 
 
@@ -279,10 +295,10 @@ def _drag_nm(m: Works, rad_s: float, asked: float) -> float:
     suds, wind."""
     now, own = m.now, m.turning
     lifts = rad_s < LIFTS_BELOW_RAD_S and (m.kind not in TOP_LOADERS or asked <= WASHES_TO_RPM)
-    lift = own.lift_nm_kg * (m.v.load_kg + m.warmth.held_l) if lifts else 0.2
-    water = 0.02 * now.tub_l if rad_s < 12 else 0.0
+    lift = own.lift_nm_kg * (m.v.load_kg + m.warmth.held_l) if lifts else SPINS_NM
+    water = SWIMS_NM_L * now.tub_l if rad_s < SWIMS_BELOW_RAD_S else 0.0
     water += CHURNS_NM * max(0.0, now.tub_l - BELOW_DRUM_L) * rad_s * rad_s
-    suds = SUDS_NM * m.suds_share if rad_s > 20 else 0.0
+    suds = SUDS_NM * m.suds_share if rad_s > SUDS_FROM_RAD_S else 0.0
     plate = m.v.brake_drag_nm if asked else 0.0
     return (
         own.steady_nm
@@ -291,27 +307,23 @@ def _drag_nm(m: Works, rad_s: float, asked: float) -> float:
         + suds
         + plate
         + own.braked_nm_s * rad_s
-        + 6.5e-5 * rad_s * rad_s
+        + WIND_NM_S2 * rad_s * rad_s
     )
 
 
 def _through(m: Works, nm: float) -> float:
     """Return what clutch, gear and plate pass on of a torque."""
     v = m.v
+    slips = max(0.0, v.gear_slip_share - HELD_SLIP)
+    plate = 1 - max(0.0, v.plate_slip_share - HELD_SLIP)
+    washes = m.asks.rpm <= WASHES_TO_RPM
     if m.kind in ("TS", "SL"):
         if m.now.in_spin:
-            return min(
-                nm * (1 - 0.9 * max(0.0, v.gear_slip_share - 0.1)),
-                45 * v.clutch_teeth_share**2,
-            )
-        return (
-            nm * (1 - max(0.0, v.gear_slip_share - 0.1)) * (1 - max(0.0, v.plate_slip_share - 0.1))
-        )
-    if m.kind == "TG" and m.asks.rpm <= 60:
+            return min(nm * (1 - SPIN_SLIPS * slips), CLUTCH_NM * v.clutch_teeth_share**2)
+        return nm * (1 - slips) * plate
+    if m.kind == "TG" and washes:
         return nm * v.gear_stroke_share
-    if m.kind == "TD" and m.asks.rpm <= 60:
-        return nm * (1 - max(0.0, v.plate_slip_share - 0.1))
-    return nm
+    return nm * plate if m.kind == "TD" and washes else nm
 
 
 def _shift(m: Works) -> None:
@@ -329,7 +341,9 @@ def _shift(m: Works) -> None:
     if turns:
         m.seen.put("shifter_moves", 1.0)
     if now.in_spin and not before:
-        m.seen.most("clutch_grind_db", GRINDS_DB + CLUTCH_DB * max(0.0, 0.9 - v.clutch_teeth_share))
+        m.seen.most(
+            "clutch_grind_db", GRINDS_DB + CLUTCH_DB * max(0.0, WHOLE_TEETH - v.clutch_teeth_share)
+        )
 
 
 def _warm_motor(m: Works, heat_w: float) -> None:
@@ -369,17 +383,17 @@ def _notice_drum(m: Works, asked: float, before: float) -> None:
         seen.add("turn_asked", meant)
         seen.add("turned", min(rpm, meant))
         seen.add("thrown", min(rpm, meant) * thrown_share(v))
-    if asked and asked <= 60:
-        if rpm > 1.25 * asked + 5 and rpm > before:
+    if asked and asked <= WASHES_TO_RPM:
+        if rpm > OVER_SHARE_SEEN * asked + OVER_WASH_RPM and rpm > before:
             seen.add("races_s", STEP_S)
-    elif asked > 60:
+    elif asked > WASHES_TO_RPM:
         seen.most("spin_rpm", rpm)
-        if rpm > 1.2 * asked + 40 and rpm > before:
+        if rpm > OVER_SHARE_SEEN * asked + OVER_SPIN_RPM and rpm > before:
             seen.add("races_s", STEP_S)
-        if rpm > 350:
+        if rpm > ROARS_FROM_RPM:
             seen.most("roar_db", spin_db(rpm, rough_mm(m), v.quiet_db))
         _shake(m, rpm)
-    if asked and asked <= 60 and rpm > 10:
+    if asked and asked <= WASHES_TO_RPM and rpm > KNOCKS_FROM_RPM:
         seen.most("knock_db", m.turning.knock_db)
 
 
@@ -389,15 +403,15 @@ def rough_mm(m: Works) -> float:
     v = m.v
     return max(
         v.bearing_spall_mm,
-        v.rotor_debris_mm / 12,
-        0.7 * max(0.0, v.motor_rough_share - 0.2),
+        v.rotor_debris_mm / DEBRIS_WEIGHS,
+        ROUGH_MM * max(0.0, v.motor_rough_share - SMOOTH_SHARE),
     )
 
 
 def brake_nm(v: Values) -> float:
     """Return what a brake holds with, in newton metre: less once its lining is thinner than its
     rivets stand."""
-    return v.brake_nm * min(1.0, max(0.02, v.brake_lining_mm / WORN_LINING_MM))
+    return v.brake_nm * min(1.0, max(RIVETS_HOLD, v.brake_lining_mm / WORN_LINING_MM))
 
 
 def gear_db(v: Values) -> float:
@@ -421,7 +435,7 @@ def loosened_mm(clamped_nm: float, slips_below_nm: float) -> float:
 def struck_db(free_mm: float) -> float:
     """Return how loud what falls through its slack strikes, in decibel: with the energy of the
     fall, which goes with the way."""
-    return KNOCK_DB + 10 * log10(free_mm)
+    return KNOCK_DB + level_db(free_mm)
 
 
 def loosest_mm(v: Values) -> float:
@@ -461,7 +475,7 @@ def rocking_n(force_n: float, rad_s: float, gap_mm: float, mass_kg: float) -> fl
 
 def _shake(m: Works, rpm: float) -> None:
     """Note how far the tub swings and how hard it pulls at the feet at a speed."""
-    at = int(rpm / 20)
+    at = int(rpm / SHAKE_STEP_RPM)
     if at not in m.shake:
         v, rad_s = m.v, rpm * RAD_S
         mass = v.tub_kg + v.load_kg

@@ -5,6 +5,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 from math import acos, pi, sqrt
 
+from bottega.rig.units import MICRO
+
 RHO_G = 998.0 * 9.81
 """Weight of a cubic metre of water at 20 °C, in newton."""
 AIR_PA = 101_325.0
@@ -27,7 +29,7 @@ def orifice_l_s(area_mm2: float, head_m: float) -> float:
     (Torricelli)."""
     if area_mm2 <= 0 or head_m <= 0:
         return 0.0
-    return DISCHARGE * area_mm2 * 1e-6 * sqrt(2 * 9.81 * head_m) * 1000
+    return DISCHARGE * area_mm2 * MICRO * sqrt(2 * 9.81 * head_m) * 1000
 
 
 @dataclass(frozen=True)

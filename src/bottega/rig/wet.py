@@ -6,10 +6,25 @@ from bottega.rig.parameters import Joint
 from bottega.rig.programmes import TOP_LOADERS
 from bottega.rig.pump import pumping
 from bottega.rig.state import OPEN_OHM, STEP_S
+from bottega.rig.units import MICRO, MINUTE_S
 from bottega.rig.values import Values
 from bottega.rig.water import in_series, orifice_l_s, trapped_pa
 from bottega.rig.works import Works
 
+EVEN_PUMP_DB, RATTLE_DB = 40.0, 26.0
+"""How loud a pump is whose rotor strikes nothing, and how much louder one is that rattles most;
+chosen."""
+RATTLES_MM, ALL_PLAY_MM, BLADE_WEIGHS = 0.3, 0.7, 1.2
+"""Play from which a rotor rattles, play at which it rattles most, and what a missing blade counts
+beside an object. Chosen."""
+DRAINS_FROM_L = 1.5
+"""Water from which a pump's flow is judged; chosen, less runs in by itself."""
+SIPHONS_SHARE, SPILLS_SHARE, AIR_LEAKS_SHARE = 0.55, 0.12, 0.3
+"""Of a hose's own conductance what passes as a siphon, through a pump that stands; of what flows
+in, what a drawer that is all clogged spills; and of a chamber's air what a leaking tube loses at a
+kilopascal. Chosen."""
+MM_WATER_PA = 9.79
+"""Pressure of a millimetre of water at 20 °C."""
 SEALS_MM = 180.0
 """How deep a hose seals its standpipe, so that it siphons; chosen, one less deep draws air."""
 HEAD_M_KPA = 0.102
@@ -73,8 +88,8 @@ def water(m: Works) -> None:
         _down_condenser(m)
     now.in_l_min = cold + hot
     if now.in_l_min:
-        spilt = _spill_at_drawer(m, now.in_l_min / 60 * STEP_S)
-        litres = now.in_l_min / 60 * STEP_S
+        spilt = _spill_at_drawer(m, now.in_l_min / MINUTE_S * STEP_S)
+        litres = now.in_l_min / MINUTE_S * STEP_S
         at_c = (
             cold * (v.hot_tap_c if v.cold_hose_is_hot else v.cold_tap_c) + hot * v.hot_tap_c
         ) / (cold + hot)
@@ -91,7 +106,7 @@ def water(m: Works) -> None:
     now.out_l_min = _pumped(m) + _siphoned(m)
     _run_back(m)
     if now.out_l_min:
-        now.water_out_l += warmth.drain(now.out_l_min / 60 * STEP_S)
+        now.water_out_l += warmth.drain(now.out_l_min / MINUTE_S * STEP_S)
     if m.holes:
         _leak(m)
     over = warmth.free_l - v.spills_l
@@ -105,22 +120,23 @@ def water(m: Works) -> None:
 
 def rattle_db(v: Values) -> float:
     """Return how loud a turning pump rattles: with something in it, a blade gone, or play."""
-    play = v.pump_play_mm if v.pump_play_mm > 0.3 else 0.0
-    worst = max(v.pump_object_share, 1.2 * (1 - v.pump_blade_share), min(1, play / 0.7))
-    return 40 + 26 * worst
+    play = v.pump_play_mm if v.pump_play_mm > RATTLES_MM else 0.0
+    blade = BLADE_WEIGHS * (1 - v.pump_blade_share)
+    worst = max(v.pump_object_share, blade, min(1, play / ALL_PLAY_MM))
+    return EVEN_PUMP_DB + RATTLE_DB * worst
 
 
 def _pumped(m: Works) -> float:
     v, now = m.v, m.now
     volts = m.volts_at("pump")
-    if m.asks.pump and now.tub_l > 1.5:
+    if m.asks.pump and now.tub_l > DRAINS_FROM_L:
         m.seen.add("drain_wet_s", STEP_S)
     now.pump_rpm = 0.0
     if not volts:
         return 0.0
     lift = max(v.standpipe_m, v.hose_end_m) - v.tub_above_floor_m - now.height_m
-    pump = pumping(v, volts, v.hertz, lift, has_water=now.tub_l > 0.05)
-    now.pump_rpm = 60 * v.hertz if pump.turns else 0.0
+    pump = pumping(v, volts, v.hertz, lift, has_water=now.tub_l > LEAST_L)
+    now.pump_rpm = MINUTE_S * v.hertz if pump.turns else 0.0
     m.flows("pump", pump.ampere, pump.watts)
     if m.asks.pump:
         seen = m.seen
@@ -128,10 +144,10 @@ def _pumped(m: Works) -> float:
         if pump.turns:
             seen.most("pump_rattle_db", rattle_db(v))
             seen.put("pump_purrs", 1.0)
-        elif v.pump_coil_ohm < 1e5:
+        elif v.pump_coil_ohm < OPEN_OHM:
             seen.put("pump_hums", 1.0)
-        if now.tub_l > 1.5:
-            seen.add("drained_l", pump.l_min / 60 * STEP_S)
+        if now.tub_l > DRAINS_FROM_L:
+            seen.add("drained_l", pump.l_min / MINUTE_S * STEP_S)
     return pump.l_min
 
 
@@ -139,7 +155,7 @@ def _run_back(m: Works) -> None:
     """Let what stands in the outlet hose run back into the tub once the pump has stopped."""
     v, now = m.v, m.now
     if now.out_l_min:
-        now.hose_l = min(v.hose_holds_l, now.hose_l + now.out_l_min / 60 * STEP_S)
+        now.hose_l = min(v.hose_holds_l, now.hose_l + now.out_l_min / MINUTE_S * STEP_S)
     elif now.hose_l:
         now.water_out_l -= now.hose_l
         m.warmth.pour(now.hose_l, m.warmth.water_c)
@@ -150,14 +166,14 @@ def _siphoned(m: Works) -> float:
     v, now = m.v, m.now
     end_m = v.hose_end_m if v.hose_depth_mm > SEALS_MM else max(v.hose_end_m, v.standpipe_m)
     head = v.tub_above_floor_m + now.height_m - end_m
-    if head <= 0 or now.tub_l <= 0.05:
+    if head <= 0 or now.tub_l <= LEAST_L:
         return 0.0
-    return float(0.55 * v.way_hose_l_min * head**0.5)
+    return float(SIPHONS_SHARE * v.way_hose_l_min * head**0.5)
 
 
 def _spill_at_drawer(m: Works, litres: float) -> float:
     clog = m.v.drawer_clog_share
-    spilt = litres * 0.12 * max(0.0, clog - 0.5)
+    spilt = litres * SPILLS_SHARE * max(0.0, clog - 0.5)
     if spilt:
         _drop(m, spilt, "front")
     return spilt
@@ -168,7 +184,7 @@ def _leak(m: Works) -> None:
     for joint, area in m.holes:
         if joint.wet_by == "flow":
             share = min(MOST_BESIDE, area / ALL_BESIDE_MM2)
-            litres = m.warmth.drain(now.in_l_min / 60 * STEP_S * share)
+            litres = m.warmth.drain(now.in_l_min / MINUTE_S * STEP_S * share)
         elif joint.wet_by == "mains":
             litres = orifice_l_s(area, v.tap_kpa * HEAD_M_KPA) * STEP_S if m.tap_open else 0.0
             now.water_in_l += litres
@@ -206,14 +222,14 @@ def _sense(m: Works) -> bool:
     """Let the trapped air, the tube and what blocks them bring the water's height to the sensor;
     return whether it has come there, and stays."""
     v, now = m.v, m.now
-    above = now.height_m - v.chamber_mouth_m if now.tub_l > 0.02 else 0.0
+    above = now.height_m - v.chamber_mouth_m if now.tub_l > LEAST_L else 0.0
     if above <= 0:
         now.air = 1.0
-    pascal = trapped_pa(above, v.chamber_ml * 1e-6, v.chamber_mm2 * 1e-6, now.air)
+    pascal = trapped_pa(above, v.chamber_ml * MICRO, v.chamber_mm2 * MICRO, now.air)
     if v.tube_leak_per_s > 0:
-        now.air = max(0.0, now.air - v.tube_leak_per_s * STEP_S * (pascal / 1000) * 0.3)
-        pascal = now.air * trapped_pa(above, v.chamber_ml * 1e-6, v.chamber_mm2 * 1e-6, now.air)
-    off = pascal - v.tube_water_mm * 9.79 - now.sensed_pa
+        now.air = max(0.0, now.air - v.tube_leak_per_s * STEP_S * (pascal / 1000) * AIR_LEAKS_SHARE)
+        pascal = now.air * trapped_pa(above, v.chamber_ml * MICRO, v.chamber_mm2 * MICRO, now.air)
+    off = pascal - v.tube_water_mm * MM_WATER_PA - now.sensed_pa
     there = abs(off) < SETTLED_PA
     now.sensed_pa += off if there else off * min(1.0, STEP_S / v.chamber_lag_s)
     return there and v.tube_leak_per_s <= 0
@@ -232,7 +248,7 @@ def _down_condenser(m: Works) -> None:
     if not works or not m.tap_open:
         return
     now.condenser_l_min = v.condenser_l_min
-    litres = v.condenser_l_min / 60 * STEP_S
+    litres = v.condenser_l_min / MINUTE_S * STEP_S
     now.water_in_l += litres
     warmth.pour(litres, m.air.condenser_c if warmth.free_l > v.sump_l else warmth.water_c)
     if m.asks.condenser:
