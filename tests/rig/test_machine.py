@@ -270,3 +270,10 @@ def test_a_year_of_weeping_is_a_year_s_water(f7):
     left_l = machine.now.water_in_l - machine.now.leaked_l
     assert left_l == pytest.approx(machine.warmth.litres)
     assert machine.now.tub_l == pytest.approx(machine.v.spills_l, rel=0.01)
+
+
+def test_a_board_that_stands_by_takes_two_watts_and_a_timer_none(shelf, f7):
+    for machine_type, watts in ((f7, 2.0), (shelf.machine("TG"), 0.0)):
+        machine = machine_of(machine_type, "by")
+        machine.wait(10)
+        assert machine.now.watts == watts

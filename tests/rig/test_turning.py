@@ -201,3 +201,10 @@ def test_a_shifter_takes_its_time_and_a_spring_brings_it_back(shelf):
     machine.feed()
     drum(machine)
     assert not machine.now.in_spin
+
+
+def test_a_corroded_plug_smells_by_the_watts_that_are_lost_in_it(f7):
+    """Three ampere and a half in 10 ohm are 120 W."""
+    hot = ran(f7, {}, board_plug_ohm=10.0)
+    assert hot.seen.get("smell_share") > 0.5
+    assert ran(f7, {}, board_plug_ohm=0.5).seen.get("smell_share") == 0

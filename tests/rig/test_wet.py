@@ -43,3 +43,11 @@ def test_a_torn_bellows_loses_half_a_millilitre_a_second_while_laundry_is_thrown
     machine.now.drum_rpm = 48.0
     wetted = machine.now.leaked_l - begun
     assert wetted * 1000 / STEP_S == pytest.approx(0.48, rel=0.1)
+
+
+def test_foam_locks_the_pump_and_rises_through_the_dispenser(f7):
+    sound, foams = ran(f7, {}), ran(f7, {"overdosing": 1.0})
+    flows = [one.seen.get("drained_l") / one.seen.get("drain_wet_s") for one in (sound, foams)]
+    assert flows[1] < 0.6 * flows[0]
+    assert sound.seen.get("leak_front_ml") == 0 < 50 < foams.seen.get("leak_front_ml")
+    assert water_error(foams) < 1e-9

@@ -51,6 +51,8 @@ turn."""
 HOUR_S, SETTLES_S = 3600.0, 6 * 3600.0
 """How often a standing machine is looked at, and after what time whatever still flows has settled,
 in second; chosen."""
+STANDBY_W, STANDBY_FACTOR = 2.0, 0.4
+"""What a board with its display takes, and the power factor of its supply; usual of such boards."""
 NOTICED_SHARE = 1e-4
 """Share of its volts below which a load gets none: it comes through what should not conduct."""
 
@@ -250,6 +252,7 @@ class Machine:
         now.ampere = now.watts = 0.0
         now.taken.clear()
         self.feed()
+        self._stand_by()
         lock(self)
         water(self)
         heat(self)
@@ -260,6 +263,11 @@ class Machine:
         now.seconds += STEP_S
         if self.telemetry is not None:
             self.telemetry(self)
+
+    def _stand_by(self) -> None:
+        """Let the board take what it works with, and a timer nothing."""
+        if self.alive and self.kind != "TG":
+            self.flows("board", STANDBY_W / (STANDBY_FACTOR * self.now.volts), STANDBY_W)
 
     def _put_in_damp(self) -> None:
         """Put laundry in as it comes out of a spin, for a programme that only dries."""

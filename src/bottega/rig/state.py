@@ -61,6 +61,8 @@ class Now:
     """Turns a minute of the motor's own shaft."""
     motor_c: float = 20.0
     """How warm the motor's windings are, in °C."""
+    plug_w: float = 0.0
+    """Watts lost in the plug of the motor's feed, smoothed by its warmth."""
     brush_c: float = 20.0
     """How warm the brushes are, in °C."""
     driven_s: float = 0.0

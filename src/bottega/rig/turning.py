@@ -119,6 +119,9 @@ OVER_SHARE_SEEN, OVER_WASH_RPM, OVER_SPIN_RPM = 1.2, 8.0, 40.0
 ROARS_FROM_RPM, KNOCKS_FROM_RPM, SHAKE_STEP_RPM, RIVETS_HOLD = 350.0, 10.0, 20.0, 0.02
 """Speed from which bearings are heard, speed from which a drum knocks, steps of speed in which
 shaking is worked out, and the share a brake holds on its rivets. Chosen."""
+PLUG_SMELLS_W, PLUG_WARMS_S = 15.0, 20.0
+"""Watts in a plug from which it smells, and how fast it comes to its warmth, in second; chosen, a
+hot iron's tip."""
 SUDS_NM = 18.0
 """What a tub full of suds holds a spinning drum back with, in newton metre; chosen, as much as
 most motors give at full spin."""
@@ -191,6 +194,7 @@ def drum(m: Works) -> None:
         heat_w = drawn.heat_w
     if now.driven_s == CLAMPED_S:
         m.seen.put("motor_start_a", now.taken.get("motor", (0.0, 0.0))[0])
+    _warm_plug(m)
     _warm_motor(m, heat_w)
     if m.drive is BRUSHES:
         _warm_brushes(m, now.taken.get("motor", (0.0, 0.0))[0])
@@ -363,6 +367,15 @@ def _notice_hum(m: Works, torque: Torque) -> None:
     still = m.now.motor_rpm < MOTOR_STANDS_RPM
     if still and torque.nm < HUMS_BELOW_NM and torque.ampere > HUMS_FROM_A:
         m.seen.add("motor_hum_s", STEP_S)
+
+
+def _warm_plug(m: Works) -> None:
+    """Let a corroded plug in the motor's feed smell by the watts that are lost in it."""
+    ampere = m.now.taken.get("motor", (0.0, 0.0))[0]
+    watts = ampere * ampere * m.v.board_plug_ohm
+    m.now.plug_w += (watts - m.now.plug_w) * STEP_S / PLUG_WARMS_S
+    if m.now.plug_w > PLUG_SMELLS_W:
+        m.seen.most("smell_share", min(1.0, m.now.plug_w / (2 * PLUG_SMELLS_W)))
 
 
 def _warm_brushes(m: Works, ampere: float) -> None:

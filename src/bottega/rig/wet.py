@@ -25,6 +25,9 @@ in, what a drawer that is all clogged spills; and of a chamber's air what a leak
 kilopascal. Chosen."""
 MM_WATER_PA = 9.79
 """Pressure of a millimetre of water at 20 °C."""
+FOAM_LOCKS_SHARE, FOAMS_OVER, FOAM_ML_S = 0.6, 0.4, 1.0
+"""Share of its flow a pump loses to a tub all full of foam, the suds from which foam rises through
+the dispenser, and the millilitres of water a second that it carries out at most. Chosen."""
 SEALS_MM = 180.0
 """How deep a hose seals its standpipe, so that it siphons; chosen, one less deep draws air."""
 HEAD_M_KPA = 0.102
@@ -100,6 +103,7 @@ def water(m: Works) -> None:
             m.seen.add("filled_l", litres)
     elif m.tight and not m.asks.pump and not now.hose_l and warmth.free_l == m.still_l:
         return
+    _foam_over(m)
     soaked = soak(m)
     now.tub_l = warmth.free_l
     now.height_m = m.tub.height_m(now.tub_l)
@@ -116,6 +120,14 @@ def water(m: Works) -> None:
     m.seen.most("most_l", now.tub_l)
     settled = _sense(m)
     m.still_l = now.tub_l if settled and soaked and not now.out_l_min else -1.0
+
+
+def _foam_over(m: Works) -> None:
+    """Let foam rise through the dispenser while a drum turns in too many suds, and its water with
+    it."""
+    over = m.suds_share - FOAMS_OVER
+    if over > 0 and m.now.drum_rpm > SPLASHES_RPM and m.warmth.free_l > SPLASHES_L:
+        _drop(m, m.warmth.drain(FOAM_ML_S / 1000 * over / (1 - FOAMS_OVER) * STEP_S), "front")
 
 
 def rattle_db(v: Values) -> float:
@@ -137,6 +149,7 @@ def _pumped(m: Works) -> float:
     lift = max(v.standpipe_m, v.hose_end_m) - v.tub_above_floor_m - now.height_m
     pump = pumping(v, volts, v.hertz, lift, has_water=now.tub_l > LEAST_L)
     now.pump_rpm = MINUTE_S * v.hertz if pump.turns else 0.0
+    moved_l_min = pump.l_min * (1 - FOAM_LOCKS_SHARE * m.suds_share)
     m.flows("pump", pump.ampere, pump.watts)
     if m.asks.pump:
         seen = m.seen
@@ -147,8 +160,8 @@ def _pumped(m: Works) -> float:
         elif v.pump_coil_ohm < OPEN_OHM:
             seen.put("pump_hums", 1.0)
         if now.tub_l > DRAINS_FROM_L:
-            seen.add("drained_l", pump.l_min / MINUTE_S * STEP_S)
-    return pump.l_min
+            seen.add("drained_l", moved_l_min / MINUTE_S * STEP_S)
+    return moved_l_min
 
 
 def _run_back(m: Works) -> None:
