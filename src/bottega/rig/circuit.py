@@ -37,6 +37,8 @@ CORDS = {"cord_L": "cord", "cord_N": "cord", "filter_L": "filter", "filter_N": "
 """Conductors of which two share one figure."""
 JOINTS = {"element_plug": "spade", "phase_u_wire": "phase_wire", "drive_feed": "board_plug"}
 """Conductors whose figure has a name of its own."""
+IN_THE_WALL = ("mains.L", "outlet.L")
+"""Points of the supply before its socket."""
 ROOM_EARTH, PLUG_EARTH, CABINET = "socket.E", "plug.E", "earth"
 """Points of the earth: that of the room, the plug's pin, and what hands touch."""
 
@@ -247,5 +249,5 @@ def insulations(wiring: Wiring, v: Values) -> list[float]:
 
 
 def points_of(wiring: Wiring) -> list[str]:
-    """Return the test points a lead can be laid on."""
-    return points(wiring)
+    """Return the test points a lead can be laid on: not those in the wall."""
+    return [point for point in points(wiring) if point not in IN_THE_WALL]

@@ -4,7 +4,14 @@ from dataclasses import dataclass, replace
 
 from bottega.app.errors import BadValue, Refused
 from bottega.app.rig.in_hand import one_act, refuse_in_hand
-from bottega.app.rig.law import declarable, in_short, refuse, way_to_check, way_to_work
+from bottega.app.rig.law import (
+    declarable,
+    in_short,
+    refuse,
+    state_of,
+    way_to_check,
+    way_to_work,
+)
 from bottega.app.rig.probe import between
 from bottega.app.rig.stand import Stand
 from bottega.app.workshop import Workshop
@@ -43,11 +50,18 @@ OWNERS = {
     "timer": ("timer",),
     "ntc": ("thermistor",),
     "tacho": ("tacho",),
-    "filter": ("mains_filter",),
-    "board": ("board",),
+    "filter": ("mains_filter", "timer"),
+    "board": ("board", "timer"),
+    "fed": ("board", "timer"),
+    "heat": ("board", "timer"),
+    "drive": ("board", "timer"),
+    "start": ("motor",),
+    "inverter": ("inverter",),
+    "stator": ("stator",),
 }
-"""By the first word of a test point, the component whose plug has to be come at; what is not
-here stands free."""
+"""By the first word of a test point, the component whose plug has to be come at."""
+FREE = frozenset({"socket", "plug", "fuse", "earth"})
+"""First words of the test points that stand free."""
 BUCKET_S = 15.0
 
 
@@ -148,21 +162,29 @@ def words_of(machine: MachineType, check: Check, told: CheckTold) -> str:
 
 def points(at: Stand) -> list[str]:
     """Return the test points that can be come at as it stands."""
-    known, off = at.machine_type.operations, at.hands.off
     found = []
     for point in points_of(at.machine_type.wiring):
         ways = _ways_to(at, point)
-        if ways is None or any(all(o in off for o in w.off if o in known) for w in ways):
+        if ways is None or any(_stands_open(at, needs) for needs in ways):
             found.append(point)
     return found
+
+
+def _stands_open(at: Stand, needs: Needs) -> bool:
+    """Return whether all that has to be off is off, and the machine stands or lies as it has to."""
+    known, off = at.machine_type.operations, at.hands.off
+    lies_so = needs.posture in (None, state_of(at).posture)
+    return lies_so and all(name in off for name in needs.off if name in known)
 
 
 def _ways_to(at: Stand, point: str) -> list[Needs] | None:
     """Return what coming at a test point wants, one for each of its owners that the machine has;
     None where it stands free."""
-    owners = OWNERS.get(point.split(".")[0])
-    if owners is None:
+    part = point.split(".")[0]
+    if part in FREE:
         return None
+    touching = (way for way in at.machine_type.wiring.values() if point in way.between)
+    owners = OWNERS.get(part) or {owner for way in touching for owner in way.of}
     there = [at.machine_type.components.get(owner) for owner in owners]
     return [one.plug or one.reach for one in there if one is not None]
 
