@@ -7,7 +7,8 @@ import pytest
 
 from bottega.benchmark.outcomes import outcome_of
 from bottega.rig.asking import Bench, CannotAsk, NotReached, names_in
-from bottega.rig.quantities import names_of
+from bottega.rig.machine import machine_of
+from bottega.rig.quantities import names_of, still
 from bottega.rig.specimen import Specimen
 
 
@@ -117,3 +118,15 @@ def test_a_bath_is_as_long_as_its_card_says_and_no_warmer_than_it_was_to_be(f7):
     assert bath({})["over_k"] < 1
     assert bath({"cycle_misread": 1.0})["length_share"] > 1.35
     assert bath({"board_relay_welded": 0.5})["over_k"] > 7
+
+
+@pytest.mark.parametrize("archetype", ["FB", "FD", "FI", "WD", "TS", "TD", "TG", "SL"])
+def test_what_is_not_run_speaks_only_of_what_shows_on_a_machine_that_stands(shelf, archetype):
+    machine = shelf.machine(archetype)
+    stands = set(still(machine_of(machine, "stands")))
+    for known in (machine.checks, machine.effects):
+        for name, one in known.items():
+            recipe = one.on_rig
+            if recipe is not None and recipe.run is None and recipe.act != "social":
+                single = set(recipe.points) if len(recipe.points) == 1 else set()
+                assert names_in(recipe) | single <= stands, name
