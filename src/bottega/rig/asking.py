@@ -16,7 +16,7 @@ from bottega.rig.circuit import (
     volts_between,
 )
 from bottega.rig.machine import Machine
-from bottega.rig.parameters import senses
+from bottega.rig.parameters import PeopleSense, senses
 from bottega.rig.programmes import BATH, SHORT
 from bottega.rig.quantities import REFILLED, shown, still
 from bottega.rig.specimen import Specimen
@@ -255,13 +255,20 @@ def perceived(
     if lapses and rng.random() < sense.lapse:
         return rng.choice(sorted(recipe.cases))
     names = names_in(recipe)
-    blurred = {name: quantities[name] * exp(rng.gauss(0, sense.spread)) for name in sorted(names)}
+    blurred = {name: _blurred(name, quantities[name], sense, rng) for name in sorted(names)}
     for name in names:
         if name.endswith("_share") and quantities[name] <= 1:
             blurred[name] = min(blurred[name], 1.0)
         if quantities[name] in (0.0, 1.0) or name.startswith(("stopped", "leak_most", "leak_when")):
             blurred[name] = quantities[name]
     return recipe.told(blurred)
+
+
+def _blurred(name: str, amount: float, sense: PeopleSense, rng: Random) -> float:
+    """Return a quantity as a sense tells it: off by a share, a loudness by decibel."""
+    if name.endswith("_db"):
+        return amount + rng.gauss(0, sense.decibel)
+    return amount * exp(rng.gauss(0, sense.spread))
 
 
 def names_in(recipe: RigRecipe) -> set[str]:

@@ -82,6 +82,8 @@ class PeopleSense(Record):
 
     spread: float
     lapse: float
+    decibel: float = 3.0
+    """By how much a loudness is told off, whatever it is; two in three within."""
 
 
 class Senses(Record):

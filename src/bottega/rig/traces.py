@@ -56,10 +56,10 @@ def traces_of(machine: Machine) -> dict[str, float]:
     comes and goes has left its traces, also while it does not act."""
     specimen, file = machine.specimen, _file()
     v, sound, seed = specimen.values(frozenset(specimen.faults)), specimen.sound, specimen.seed
-    found = {
-        name: trace.shown(v, sound) * exp(Random(f"{seed}:trace:{name}").gauss(0.0, file.scatters))
-        for name, trace in file.traces.items()
-    }
+    found = {}
+    for name, trace in file.traces.items():
+        scatter = exp(Random(f"{seed}:trace:{name}").gauss(0.0, file.scatters))
+        found[name] = trace.is_ + (trace.shown(v, sound) - trace.is_) * scatter
     return {**found, "board_burnt_share": _burnt(v, seed)}
 
 
