@@ -317,8 +317,8 @@ def card_s(machine: MachineType) -> float:
 
 
 def _heat_share(machine: Machine) -> float:
-    """Return how fast the water warmed over what it usually does by its plate, while no water came in, or
-    all the time where some always does; nought where it was not even switched on."""
+    """Return how fast the water warmed over what it usually does by its plate, while no water came
+    in, or all the time where some always does; nought where it was not even switched on."""
     seen, v = machine.seen, machine.v
     asked_s = seen.get("heat_asked_s")
     if asked_s < LEAST_HEAT_S:
