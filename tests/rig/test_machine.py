@@ -7,7 +7,7 @@ import pytest
 from tests.conftest import SHEETS_OF_EVERY_KIND
 
 from bottega.benchmark.rigs import heat_error, water_error
-from bottega.rig import air_loop, laundry, loads, turning, wet
+from bottega.rig import air_loop, laundry, loads, turning, warming, wet
 from bottega.rig import machine as whole_machine
 from bottega.rig.faults import FaultError, injectable, refuse_impossible
 from bottega.rig.machine import Machine, machine_of
@@ -145,7 +145,7 @@ def test_a_shorter_step_shows_the_same(f7, monkeypatch, fault):
         return shown(machine)
 
     usual = seen()
-    for module in (loads, turning, wet, whole_machine, laundry, air_loop):
+    for module in (loads, turning, warming, wet, whole_machine, laundry, air_loop):
         monkeypatch.setattr(module, "STEP_S", module.STEP_S / 8)
     finer = seen()
     assert usual.keys() == finer.keys()

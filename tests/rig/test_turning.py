@@ -9,7 +9,7 @@ from bottega.rig.programmes import spin_rpm
 from bottega.rig.quantities import shown
 from bottega.rig.specimen import sound_values
 from bottega.rig.state import STEP_S
-from bottega.rig.turning import SHIFTS_S, drum, loosened_mm, rocking_n, struck_db
+from bottega.rig.turning import SHIFTS_S, drum
 
 
 def test_a_motor_without_its_belt_runs_to_the_end_of_the_programme_over_a_still_drum(f7):
@@ -59,24 +59,6 @@ def test_worn_bearings_are_seen_at_the_plug(f7):
         machine.run("spin")
         watts.append(sorted(at_speed)[len(at_speed) // 2])
     assert watts[1] - watts[0] == pytest.approx(2.0 * 125.7, rel=0.15)
-
-
-def test_a_protector_opens_by_heat_and_closes_when_the_windings_have_cooled(f7):
-    machine = machine_of(f7, "1", {"protector_trips": 1.0})
-    machine.let_act(frozenset({"protector_trips"}))
-    machine.now.motor_c = machine.v.protector_opens_c - 0.01
-    machine.run("short", most_s=600)
-    assert machine.seen.get("protector_opened")
-    assert machine.now.protector_open
-    machine.wait(3 * 3600)
-    assert machine.now.motor_c < machine.v.protector_opens_c
-
-
-def test_standing_does_not_warm_a_motor(f7):
-    machine = machine_of(f7, "1")
-    machine.wait(3600)
-    assert machine.now.motor_c == pytest.approx(machine.v.room_c, abs=1)
-    assert not machine.now.protector_open
 
 
 @pytest.mark.parametrize("kind", ["TS", "SL", "TG"])
@@ -138,49 +120,12 @@ def test_the_clamp_reads_the_run_five_seconds_after_the_start(shelf):
     assert stands > 3 * sound > 0
 
 
-def test_what_falls_ten_times_as_far_strikes_ten_decibel_louder():
-    assert struck_db(10.0) - struck_db(1.0) == pytest.approx(10)
-
-
-def test_a_bolt_that_holds_leaves_no_slack_and_one_that_is_off_all_of_it():
-    assert loosened_mm(20.0, 15.0) == 0
-    assert loosened_mm(0.0, 15.0) == 2 * loosened_mm(7.5, 15.0) > 0
-
-
-def test_a_cabinet_rocks_until_its_gap_is_closed():
-    """75 kg, a force of 47 N at 118 rpm (12.4 rad/s) swings freely by 47 / (75 · 153) = 4.1 mm; a
-    gap of one stops it after one: 75 kg · 1 mm · 12.4 / 0.02 s = 46 N."""
-    assert rocking_n(47.0, 12.36, 1.0, 75.0) == pytest.approx(46.4, rel=0.01)
-    assert rocking_n(47.0, 12.36, 9.0, 75.0) == pytest.approx(rocking_n(47.0, 12.36, 5.0, 75.0))
-    assert rocking_n(47.0, 0.0, 9.0, 75.0) == 0.0
-
-
-@pytest.mark.parametrize(
-    ("fault", "name"),
-    [
-        ("spring_off", "knock_db"),
-        ("counterweight_loose", "knock_db"),
-        ("damper_worn", "shake_share"),
-        ("feet_uneven", "shake_share"),
-        ("transit_bolts_in", "shake_share"),
-    ],
-)
-def test_what_hangs_or_stands_badly_knocks_or_shakes(f7, fault, name):
-    limit = {"knock_db": 58, "shake_share": 0.6}[name]
-    assert shown(ran(f7, {}))[name] < limit < shown(ran(f7, {fault: 1.0}))[name]
-
-
 def test_a_motor_whose_relay_sticks_races_is_seen_and_cut_off(f7):
     machine = ran(f7, {"board_motor_stuck": 1.0})
     assert machine.board.codes == ["racing"]
     assert machine.asks.motor_cut
     machine.wait(300)
     assert machine.now.drum_rpm == 0
-
-
-def test_brushes_smell_by_their_heat(f7):
-    sound, burnt = ran(f7, {}), ran(f7, {"commutator_damaged": 0.5})
-    assert sound.seen.get("smell_share") == 0 < 0.5 < burnt.seen.get("smell_share")
 
 
 def test_an_inverter_that_misses_a_phase_stops_the_wash(shelf):
@@ -201,10 +146,3 @@ def test_a_shifter_takes_its_time_and_a_spring_brings_it_back(shelf):
     machine.feed()
     drum(machine)
     assert not machine.now.in_spin
-
-
-def test_a_corroded_plug_smells_by_the_watts_that_are_lost_in_it(f7):
-    """Three ampere and a half in 10 ohm are 120 W."""
-    hot = ran(f7, {}, board_plug_ohm=10.0)
-    assert hot.seen.get("smell_share") > 0.5
-    assert ran(f7, {}, board_plug_ohm=0.5).seen.get("smell_share") == 0

@@ -23,11 +23,12 @@ from bottega.rig.drives import (
     universal,
 )
 from bottega.rig.heat import Warmth
+from bottega.rig.knocking import loosened_mm, struck_db
 from bottega.rig.laundry import held_l_kg
 from bottega.rig.loads import heater_ohm, hiss_db
 from bottega.rig.pump import flow_l_min, head_m, synchronous
+from bottega.rig.shaking import rocking_n
 from bottega.rig.specimen import sound_values
-from bottega.rig.turning import loosened_mm, rocking_n, struck_db
 from bottega.rig.values import Values
 from bottega.rig.water import in_series, orifice_l_s, segment_m2, trapped_pa, tub_of
 

@@ -8,6 +8,7 @@ from bottega.rig.body import damping_ratio, swing_ratio
 from bottega.rig.circuit import insulations
 from bottega.rig.drives import LEAST_SUPPLY_V, position_share
 from bottega.rig.faults import BROKEN_OHM
+from bottega.rig.knocking import gear_db
 from bottega.rig.laundry import marked_share
 from bottega.rig.loads import FILM_LAG_S
 from bottega.rig.machine import Machine, hole_mm2, machine_of
@@ -17,7 +18,6 @@ from bottega.rig.pump import filter_open, pumping
 from bottega.rig.sensing import NO_SIGNAL_OHM
 from bottega.rig.state import OPEN_OHM, Seen
 from bottega.rig.traces import traces_of
-from bottega.rig.turning import gear_db
 from bottega.rig.units import MICRO, MINUTE_S
 from bottega.rig.values import Values
 from bottega.rig.water import in_series, trapped_pa

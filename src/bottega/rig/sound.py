@@ -10,9 +10,9 @@ import numpy as np
 from bottega.core.bearings.rates import ball_rates_hz
 from bottega.core.panel.rhythm import Tap
 from bottega.rig.drives import DIRECT_KINDS
+from bottega.rig.knocking import GEARED, bob_mm, gear_db, loosest_mm, struck_db
 from bottega.rig.machine import Machine
 from bottega.rig.motion import STEP_OF, Floats, Motion, motion_of
-from bottega.rig.turning import GEARED, bob_mm, gear_db, loosest_mm, struck_db
 from bottega.rig.units import MINUTE_S
 from bottega.rig.wet import rattle_db
 

@@ -2,7 +2,7 @@
 
 from math import inf
 
-from bottega.rig.body import carried_n, level_db, louder_db, spin_db, swing_m
+from bottega.rig.body import level_db, spin_db
 from bottega.rig.drives import (
     BRUSHES,
     DIRECT_KINDS,
@@ -10,16 +10,15 @@ from bottega.rig.drives import (
     Torque,
     braked_nm_s,
     carried_nm,
-    contact_ohm,
 )
+from bottega.rig.knocking import GEARED, SMOOTH_SHARE, G, knock_db, rough_mm
 from bottega.rig.programmes import TOP_LOADERS
+from bottega.rig.shaking import shake
 from bottega.rig.state import OPEN_OHM, STEP_S, Turning
 from bottega.rig.values import Values
+from bottega.rig.warming import warm_brushes, warm_motor, warm_plug
 from bottega.rig.works import Works
 
-G = 9.81
-GEARED = frozenset({"TG", "TS", "SL"})
-"""Kinds with a gear between motor and wash."""
 LIFTED_SHARE, LOAD_SHARE = 0.22, 0.6
 """Of the laundry's weight times the drum's radius, what lifting it takes on average, and of its
 mass times the radius squared what it adds to the inertia; chosen, it fills a segment."""
@@ -34,11 +33,6 @@ motor that turns nothing."""
 SQUEALS_DB = 55.0
 """Loudness of a belt that slips with one watt, in decibel; chosen, so that twenty are heard over a
 wash."""
-ARC_V = 20.0
-"""Volts of an arc between copper and carbon; chosen."""
-BRUSH_J_K, BRUSH_W_K, BRUSH_SMELLS_C = 15.0, 0.2, 200.0
-"""Heat capacity of two brushes with their holders, what they lose by each kelvin, and the warmth
-from which they smell; chosen, ten grams of carbon and twenty of brass."""
 SMELLS_FROM_J, SMELL_OF_BELT = 4000.0, 0.7
 """Heat of slipping from which a belt smells, and how much; chosen, ten grams of rubber warmed by
 200 K."""
@@ -69,32 +63,13 @@ CLAMPED_S = 5.0
 """When a motor's start is read at the clamp, in second from the start; as the check says."""
 HUMS_FROM_A = 0.3
 """Ampere from which a motor that stands is heard; chosen."""
-PROTECTOR_CLOSES_K = 40.0
-"""By how much windings cool before their protector closes; chosen, bimetals in motors have 30 to
-60."""
 CLOTH_NM_MM = 0.28
 """What a millimetre of cloth in the gap holds a drum back with, in newton metre; chosen."""
 WORN_LINING_MM = 2.2
 """Lining of a brake below which it no longer holds in full, in millimetre; chosen."""
-DRY_DB, ROUGH_DB = 25.0, 20.0
-"""Decibel by which a gear without oil, and one with rough teeth, is louder; chosen."""
 HELD_SLIP, MOST_BENT, ALL_BENT_MM = 0.1, 0.7, 30.0
 """Slip of a hub that is not noticed; the most that bent fins take of a stroke; and how far they are
 bent then, in millimetre. Chosen."""
-KNOCK_DB, HELD_LESS_MM = 60.0, -0.1
-"""How loud a millimetre of slack knocks, in decibel: speech a metre away; and slack that what is
-clamped takes up as it gives. Chosen."""
-LOOSENED_MM, ROTOR_SLIPS_NM, HUB_SLIPS_NM = 2.0, 15.0, 40.0
-"""Slack of a bolt that is not clamped at all, and the torque below which the rotor's bolt and the
-hub's nut let what they hold move; chosen, a half and two thirds of what they are tightened to."""
-FALLS_SHARE, WET_KG_KG = 0.5, 3.0
-"""Of wet laundry, how much falls at once; and its weight over the dry, with the two litres a
-kilogram drinks. Chosen."""
-STOP_N_M, SWINGS_M = 1e5, 0.08
-"""How stiff the cabinet is where the tub strikes it, in newton/metre, and how far a tub can swing
-at all; chosen, sheet steel gives a millimetre for a hundred newton."""
-FOOT_S = 0.02
-"""Within what time a rubber foot stops a cabinet that rocks, in second; chosen."""
 SHIFTS_S, SPRING_BACK = 6.0, 3.0
 """Seconds a shifter's motor takes from wash to spin, and how much faster its spring brings it back;
 chosen, such motors turn their cam half round at five turns a minute."""
@@ -111,17 +86,13 @@ BLIND_SHARE, BLIND_RPM = 2.2, 500.0
 SPINS_NM, SWIMS_NM_L, SWIMS_BELOW_RAD_S, SUDS_FROM_RAD_S, WIND_NM_S2 = 0.2, 0.02, 12.0, 20.0, 6.5e-5
 """What holds a drum back beside its bearings: laundry that lies at the wall, in newton metre; a
 litre of water, below a speed; suds, above one; wind by the square of the speed. Chosen."""
-ROUGH_NM, ROUGH_MM, SMOOTH_SHARE, DEBRIS_WEIGHS = 1.2, 0.7, 0.25, 12.0
-"""What a motor's rough bearings hold back with, how wide a spall they sound like, from which
-roughness on; and how many millimetres of debris sound like one of spall. Chosen."""
+ROUGH_NM = 1.2
+"""What a motor's rough bearings hold a drum back with, in newton metre; chosen."""
 OVER_SHARE_SEEN, OVER_WASH_RPM, OVER_SPIN_RPM = 1.2, 8.0, 40.0
 """How much faster than asked a drum has to turn to be seen racing; chosen."""
-ROARS_FROM_RPM, KNOCKS_FROM_RPM, SHAKE_STEP_RPM, RIVETS_HOLD = 350.0, 10.0, 20.0, 0.02
-"""Speed from which bearings are heard, speed from which a drum knocks, steps of speed in which
-shaking is worked out, and the share a brake holds on its rivets. Chosen."""
-PLUG_SMELLS_W, PLUG_WARMS_S = 15.0, 20.0
-"""Watts in a plug from which it smells, and how fast it comes to its warmth, in second; chosen, a
-hot iron's tip."""
+ROARS_FROM_RPM, KNOCKS_FROM_RPM, RIVETS_HOLD = 350.0, 10.0, 0.02
+"""Speed from which bearings are heard, speed from which a drum knocks, and the share a brake holds
+on its rivets. Chosen."""
 SUDS_NM = 18.0
 """What a tub full of suds holds a spinning drum back with, in newton metre; chosen, as much as
 most motors give at full spin."""
@@ -159,7 +130,7 @@ def drum(m: Works) -> None:
     now.driven_s = now.driven_s + STEP_S if asked else 0.0
     if not asked and now.drum_rpm < 0.1:
         now.drum_rpm = now.motor_rpm = now.slip_w = now.strikes_mm = 0.0
-        _warm_motor(m, 0.0)
+        warm_motor(m, 0.0)
         if m.board.meant_rpm:
             m.seen.add("turn_asked", m.board.meant_rpm)
         return
@@ -194,10 +165,10 @@ def drum(m: Works) -> None:
         heat_w = drawn.heat_w
     if now.driven_s == CLAMPED_S:
         m.seen.put("motor_start_a", now.taken.get("motor", (0.0, 0.0))[0])
-    _warm_plug(m)
-    _warm_motor(m, heat_w)
+    warm_plug(m)
+    warm_motor(m, heat_w)
     if m.drive is BRUSHES:
-        _warm_brushes(m, now.taken.get("motor", (0.0, 0.0))[0])
+        warm_brushes(m, now.taken.get("motor", (0.0, 0.0))[0])
     stop = brake_nm(v) if m.kind in TOP_LOADERS and not asked else 0.0
     before = now.drum_rpm
     _notice_coasting(m, asked)
@@ -350,42 +321,10 @@ def _shift(m: Works) -> None:
         )
 
 
-def _warm_motor(m: Works, heat_w: float) -> None:
-    """Warm the motor's windings by their copper for a step, and let its protector open, and close
-    once they have cooled."""
-    v, now = m.v, m.now
-    cools = v.motor_loss_w_k * (now.motor_c - v.room_c)
-    now.motor_c += (heat_w - cools) / v.motor_heat_j_k * STEP_S
-    if now.motor_c > v.protector_opens_c:
-        now.protector_open = True
-        m.seen.put("protector_opened", 1.0)
-    elif now.motor_c < v.protector_opens_c - PROTECTOR_CLOSES_K:
-        now.protector_open = False
-
-
 def _notice_hum(m: Works, torque: Torque) -> None:
     still = m.now.motor_rpm < MOTOR_STANDS_RPM
     if still and torque.nm < HUMS_BELOW_NM and torque.ampere > HUMS_FROM_A:
         m.seen.add("motor_hum_s", STEP_S)
-
-
-def _warm_plug(m: Works) -> None:
-    """Let a corroded plug in the motor's feed smell by the watts that are lost in it."""
-    ampere = m.now.taken.get("motor", (0.0, 0.0))[0]
-    watts = ampere * ampere * m.v.board_plug_ohm
-    m.now.plug_w += (watts - m.now.plug_w) * STEP_S / PLUG_WARMS_S
-    if m.now.plug_w > PLUG_SMELLS_W:
-        m.seen.most("smell_share", min(1.0, m.now.plug_w / (2 * PLUG_SMELLS_W)))
-
-
-def _warm_brushes(m: Works, ampere: float) -> None:
-    """Warm the brushes for a step by what they turn into heat: in their contact, and in the arcs
-    over a commutator that is no longer whole; let them smell."""
-    v, now = m.v, m.now
-    watts = ampere * ampere * contact_ohm(v) + ampere * ARC_V * (1 - v.commutator_share)
-    now.brush_c += (watts - BRUSH_W_K * (now.brush_c - v.room_c)) / BRUSH_J_K * STEP_S
-    if now.brush_c > BRUSH_SMELLS_C:
-        m.seen.most("smell_share", min(1.0, now.brush_c / (2 * BRUSH_SMELLS_C)))
 
 
 def _notice_drum(m: Works, asked: float, before: float) -> None:
@@ -405,20 +344,9 @@ def _notice_drum(m: Works, asked: float, before: float) -> None:
             seen.add("races_s", STEP_S)
         if rpm > ROARS_FROM_RPM:
             seen.most("roar_db", spin_db(rpm, rough_mm(m), v.quiet_db))
-        _shake(m, rpm)
+        shake(m, rpm)
     if asked and asked <= WASHES_TO_RPM and rpm > KNOCKS_FROM_RPM:
         seen.most("knock_db", m.turning.knock_db)
-
-
-def rough_mm(m: Works) -> float:
-    """What roars as a spall of so many millimetres would: drum's bearings, debris at the rotor,
-    motor's own."""
-    v = m.v
-    return max(
-        v.bearing_spall_mm,
-        v.rotor_debris_mm / DEBRIS_WEIGHS,
-        ROUGH_MM * max(0.0, v.motor_rough_share - SMOOTH_SHARE),
-    )
 
 
 def brake_nm(v: Values) -> float:
@@ -427,79 +355,8 @@ def brake_nm(v: Values) -> float:
     return v.brake_nm * min(1.0, max(RIVETS_HOLD, v.brake_lining_mm / WORN_LINING_MM))
 
 
-def gear_db(v: Values) -> float:
-    """Return how loud a gear is, in decibel: teeth that are rough, or run dry of oil."""
-    return v.gear_knock_db + DRY_DB * (1 - v.gear_oil_share) + ROUGH_DB * v.gear_rough_share
-
-
 def thrown_share(v: Values) -> float:
     """Return what plate or agitator hands on to the laundry of a stroke: less where its hub slips,
     its blocks are worn, its fins are bent."""
     grip = min(1.0, v.agitator_grip_share) * (1 - max(0.0, v.plate_slip_share - HELD_SLIP))
     return grip * (1 - min(MOST_BENT, v.fins_bent_mm / ALL_BENT_MM))
-
-
-def loosened_mm(clamped_nm: float, slips_below_nm: float) -> float:
-    """Return the slack of a joint whose bolt is clamped with so much torque, in millimetre: none
-    from the torque on that holds what pulls at it."""
-    return LOOSENED_MM * max(0.0, 1 - clamped_nm / slips_below_nm)
-
-
-def struck_db(free_mm: float) -> float:
-    """Return how loud what falls through its slack strikes, in decibel: with the energy of the
-    fall, which goes with the way."""
-    return KNOCK_DB + level_db(free_mm)
-
-
-def loosest_mm(v: Values) -> float:
-    """Return the slack of what is loosest at the drum beyond what a clamped joint takes up, in
-    millimetre; less than none where all is held."""
-    return HELD_LESS_MM + max(
-        v.weight_slack_mm,
-        v.pulley_slack_mm,
-        LOOSENED_MM * (1 - v.magnet_share) + v.magnet_loose_share,
-        loosened_mm(v.rotor_bolt_nm, ROTOR_SLIPS_NM),
-        loosened_mm(v.hub_nut_nm, HUB_SLIPS_NM),
-    )
-
-
-def bob_mm(v: Values) -> float:
-    """Return how far falling laundry drives the tub beyond its travel, in millimetre; less than
-    none where it does not come to its end."""
-    return 1000 * (FALLS_SHARE * v.load_kg * WET_KG_KG * G / v.spring_n_m - v.travel_m)
-
-
-def knock_db(v: Values, *, geared: bool) -> float:
-    """Return how loud a wash knocks: what is loose at each turn, the tub where falling laundry
-    brings it to the end of its travel, and what knocks beside it."""
-    strikes = [struck_db(mm) for mm in (loosest_mm(v), bob_mm(v)) if mm > 0]
-    strikes += [gear_db(v)] if geared else []
-    return louder_db(v.wash_db, v.noise_beside_db, *strikes)
-
-
-def rocking_n(force_n: float, rad_s: float, gap_mm: float, mass_kg: float) -> float:
-    """Return the blow of a cabinet that rocks on two feet, in newton: it swings freely, by F/Mω² at
-    most, until the gap under the third is closed, and stops there within its foot's give."""
-    if rad_s <= 0:
-        return 0.0
-    swung = min(gap_mm / 1000, force_n / (mass_kg * rad_s**2))
-    return mass_kg * swung * rad_s / FOOT_S
-
-
-def _shake(m: Works, rpm: float) -> None:
-    """Note how far the tub swings and how hard it pulls at the feet at a speed."""
-    at = int(rpm / SHAKE_STEP_RPM)
-    if at not in m.shake:
-        v, rad_s = m.v, rpm * RAD_S
-        mass = v.tub_kg + v.load_kg
-        swing = swing_m(rad_s, m.unbalance, mass, v.spring_n_m, damper_ns_m=v.damper_ns_m)
-        force = carried_n(rad_s, min(swing, SWINGS_M), v.spring_n_m, v.damper_ns_m)
-        force += STOP_N_M * max(0.0, min(swing, SWINGS_M) - v.travel_m)
-        if v.transit_bolts > 0:
-            force = m.unbalance * rad_s**2
-        stands_kg = mass + v.cabinet_kg
-        force += rocking_n(force, rad_s, v.feet_gap_mm, stands_kg)
-        beyond = 0.0 if v.transit_bolts > 0 else max(0.0, min(swing, SWINGS_M) - v.travel_m)
-        m.shake[at] = force / (v.floor_friction * G * stands_kg), 1000 * beyond
-    m.seen.most("shake_share", m.shake[at][0])
-    m.now.strikes_mm = m.shake[at][1]
