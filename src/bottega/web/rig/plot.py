@@ -60,8 +60,13 @@ def _trace(
     if limits:
         upper, lower = (height_of(limit, top) for limit in reversed(limits))
         band = (round(upper, 1), round(lower - upper, 1))
-    last = f"{values[-1]:.4g}" if values else ""
+    last = three_figures(values[-1]) if values else ""
     return PlotLine(name, unit, line(values, top), last, f"{top:g}", band)
+
+
+def three_figures(value: float) -> str:
+    """Return a figure as finely as a meter would show it: three figures, no more."""
+    return f"{round(value, -1):.0f}" if abs(value) >= 1000 else f"{value:.3g}"
 
 
 def height_of(value: float, top: float) -> float:
