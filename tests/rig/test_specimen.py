@@ -3,6 +3,7 @@
 import pytest
 
 from bottega.rig.faults import fault_table
+from bottega.rig.parameters import parameters
 from bottega.rig.specimen import Specimen
 
 
@@ -38,3 +39,10 @@ def test_every_parameter_is_a_typed_field_and_no_other_is(shelf):
     assert FILE.read_text(encoding="utf-8") == written(), "run python scripts/rig_values.py"
     with pytest.raises(AttributeError):
         Specimen(shelf.machine("FB"), "1").sound["no_such_figure"]
+
+
+def test_what_is_chosen_says_its_range():
+    """A figure nobody can give a source for has a spread, unless it is there or not, or whole."""
+    for name, figure in parameters("FB").items():
+        if figure.source == "chosen for this rig" and figure.value not in (0, 1):
+            assert figure.spread > 0, name
