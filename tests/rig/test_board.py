@@ -167,3 +167,13 @@ def test_a_top_loader_whose_basket_is_uneven_stops_at_once():
     one = board(Phase("spin", 40, rpm=700.0), kind="TS")
     decided(one, Signals(uneven_kgm=TOO_UNEVEN_KGM + 0.01, speed_rpm=90.0), 16)
     assert one.stopped == "spin"
+
+
+@pytest.mark.parametrize("kind", ["FB", "TS"])
+def test_a_board_that_gave_up_asks_for_nothing_but_its_lock(kind):
+    """A wash whose drum does not turn, while its water is still to be warmed."""
+    one = board(Phase("wash", 400, temperature_c=60.0), kind=kind)
+    decided(one, Signals(level_l=13.0, water_by_ntc_c=15.0, speed_rpm=0.0), 60)
+    assert one.stopped == "wash"
+    asks = one.asks
+    assert not any((asks.element, asks.pump, asks.cold, asks.hot, asks.drying, asks.rpm))

@@ -277,3 +277,17 @@ def test_a_board_that_stands_by_takes_two_watts_and_a_timer_none(shelf, f7):
         machine = machine_of(machine_type, "by")
         machine.wait(10)
         assert machine.now.watts == watts
+
+
+@pytest.mark.parametrize("kind", ["FB", "FD", "FI", "WD", "TS", "TD", "SL"])
+def test_whatever_stops_a_machine_it_heats_nothing_after(shelf, kind):
+    machine_type = shelf.machine(kind)
+    names = injectable(machine_type.faults)
+    welded = {"board_relay_welded", "board_drying_stuck"}
+    for name in (*Random(kind).sample(names, 24), "belt_off", "stator_winding_bad"):
+        if name in machine_type.faults and name not in welded:
+            machine = machine_of(machine_type, "after", {name: 1.0})
+            machine.let_act(frozenset({name}))
+            machine.run("short")
+            machine.wait(30)
+            assert machine.now.watts < 100, name

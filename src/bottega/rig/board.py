@@ -177,6 +177,11 @@ class Board:
         """Ask of the loads what the phase wants, for the next ``dt`` seconds. A board that has
         ended, or given up, goes on keeping a door shut that had better not be opened."""
         self._asked_none_s = 0.0 if self.asks.rpm else self._asked_none_s + dt
+        if self._races(sensed, dt):
+            self.asks.motor_cut = True
+            self._store("racing")
+            if not self.done:
+                self._give_up(self.phases[self.at].kind, None)
         if self.done:
             self.asks.lock = self.keeps_shut = self.keeps_shut and not self._may_open(sensed)
             return
@@ -192,14 +197,13 @@ class Board:
         if self._lost_its_lock(phase, sensed, dt):
             self._give_up(phase.kind, "not_locked")
             return
-        if self._races(sensed, dt):
-            self.asks.motor_cut = True
-            self._give_up(phase.kind, "racing")
-            return
         if self._misses_a_phase(sensed, dt):
             self._give_up(phase.kind, "not_turning")
             return
         getattr(self, f"_{phase.kind}")(phase, sensed, dt)
+        if self.done:
+            self.asks.nothing()
+            self.asks.lock = self.keeps_shut
 
     def _may_open(self, sensed: Sensed) -> bool:
         """Return whether a door may be opened: the drum stands, and of a front loader the water is

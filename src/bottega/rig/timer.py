@@ -54,5 +54,9 @@ class Timer(Board):
             self.seen.put("opens", 1.0)
             self._next()
 
+    def _races(self, sensed: Sensed, dt: float) -> bool:
+        """Return that nothing races: a timer does not watch the speed."""
+        return False
+
     def _store(self, code: str) -> None:
         """Store nothing: a timer has no memory."""

@@ -5,6 +5,7 @@ from math import inf
 from bottega.rig.body import level_db, spin_db
 from bottega.rig.drives import (
     BRUSHES,
+    CAPACITOR,
     DIRECT_KINDS,
     RAD_S,
     Torque,
@@ -15,6 +16,7 @@ from bottega.rig.knocking import GEARED, SMOOTH_SHARE, G, knock_db, rough_mm
 from bottega.rig.programmes import TOP_LOADERS
 from bottega.rig.shaking import shake
 from bottega.rig.state import OPEN_OHM, STEP_S, Turning
+from bottega.rig.units import MINUTE_S
 from bottega.rig.values import Values
 from bottega.rig.warming import warm_brushes, warm_motor, warm_plug
 from bottega.rig.works import Works
@@ -123,7 +125,7 @@ def drum(m: Works) -> None:
     asked = asks.rpm
     stuck = m.motor_stuck and m.alive and not asks.motor_cut
     if stuck:
-        asked = RUNS_AWAY_RPM
+        asked = _fastest_rpm(m)
         m.seen.add("races_s", STEP_S)
     volts = m.volts_at("motor") if asked and not asks.motor_cut else 0.0
     _shift(m)
@@ -177,6 +179,13 @@ def drum(m: Works) -> None:
     _follow_drum(m, target if slips else None, ratio)
     _let_fall(m)
     _notice_drum(m, asked, before)
+
+
+def _fastest_rpm(m: Works) -> float:
+    """Return the speed of a drum whose motor is fed and not held back: an induction motor's field
+    holds it, which is that of the mains with two poles where its electronics do not drive it."""
+    induction = m.drive is CAPACITOR and not m.v.pole_pairs
+    return MINUTE_S * m.v.hertz / m.v.belt_ratio if induction else RUNS_AWAY_RPM
 
 
 def _comes_to(
