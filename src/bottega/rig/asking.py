@@ -7,14 +7,7 @@ from random import Random
 
 from bottega.core.library.machine_type import Check, Effect
 from bottega.core.library.recipe import RigRecipe
-from bottega.rig.circuit import (
-    Contacts,
-    beside_live,
-    direct,
-    net_of,
-    resistance_ohm,
-    volts_between,
-)
+from bottega.rig.circuit import Contacts, meter_ohm, meter_volts
 from bottega.rig.machine import Machine
 from bottega.rig.parameters import PeopleSense, senses
 from bottega.rig.programmes import BATH, SHORT
@@ -199,10 +192,9 @@ class Bench:
                 raise NotReached("dead")
             closed = frozenset({first.split(".")[0], "lock_contact"})
             fed = Contacts(closed, unplugged=recipe.unplug, water_c=water_c, turns=True)
-            net = beside_live(net_of(wiring, v, fed), wiring, v.hertz)
-            return volts_between(net, v.mains_v, first, second)
+            return meter_volts(wiring, v, fed, first, second)
         off = Contacts(unplugged=recipe.unplug, plugged=False, water_c=water_c)
-        ohm = resistance_ohm(direct(net_of(wiring, v, off), wiring), first, second)
+        ohm = meter_ohm(wiring, v, off, first, second)
         if quantity == "insulation":
             return 1000.0 if ohm is None else ohm / 1e6
         return ohm

@@ -161,7 +161,6 @@ class Board:
         self._asked = 0.0
         self.spread_anew, self._spreads_s = 0, 0.0
         """How often this spin has let the laundry fall; for how many seconds it still tumbles."""
-        self._turned = self._turn_asked = 0.0
         self._litres = 0.0
         self.keeps_shut = False
         """Whether the door is locked by this board's will."""

@@ -7,7 +7,7 @@ from math import pi
 
 import numpy as np
 
-from bottega.core.library.wiring_record import WayRecord, Wiring, points
+from bottega.core.library.wiring_record import EARTH, WayRecord, Wiring, points
 from bottega.core.measure.thermistor import thermistor_ohm
 from bottega.rig.units import MICRO
 from bottega.rig.values import Values
@@ -39,8 +39,8 @@ JOINTS = {"element_plug": "spade", "phase_u_wire": "phase_wire", "drive_feed": "
 """Conductors whose figure has a name of its own."""
 IN_THE_WALL = ("mains.L", "outlet.L")
 """Points of the supply before its socket."""
-ROOM_EARTH, PLUG_EARTH, CABINET = "socket.E", "plug.E", "earth"
-"""Points of the earth: that of the room, the plug's pin, and what hands touch."""
+ROOM_EARTH, PLUG_EARTH = "socket.E", "plug.E"
+"""Points of the earth: that of the room, and the plug's pin."""
 
 
 class NoSuchPoint(KeyError):
@@ -208,7 +208,7 @@ def beside_live(net: Net, wiring: Wiring, hertz: float) -> Net:
         for way in wiring.values()
         if way.is_ == "wire" and "harness" in way.of and "board.N" not in way.between
     ]
-    both = [(end, other, ohm) for end in ends for other in ("board.L", CABINET)]
+    both = [(end, other, ohm) for end in ends for other in ("board.L", EARTH)]
     return [*net, *both]
 
 
@@ -234,9 +234,22 @@ def fed_of(wiring: Wiring, v: Values, stands: Contacts) -> Fed:
         for name, way in wiring.items()
         if name.endswith("_coil") and way.is_ == "load"
     }
-    cabinet = abs(volts[CABINET] - volts[ROOM_EARTH]) / board
-    comes_back = abs(volts[CABINET] - volts[PLUG_EARTH]) / v.earth_bond_ohm / board
+    cabinet = abs(volts[EARTH] - volts[ROOM_EARTH]) / board
+    comes_back = abs(volts[EARTH] - volts[PLUG_EARTH]) / v.earth_bond_ohm / board
     return Fed(shares, cabinet, comes_back)
+
+
+def meter_volts(wiring: Wiring, v: Values, stands: Contacts, first: str, second: str) -> float:
+    """Return the volts of the mains that a multimeter shows between two points of a machine. Raises
+    NoSuchPoint."""
+    net = beside_live(net_of(wiring, v, stands), wiring, v.hertz)
+    return volts_between(net, v.mains_v, first, second)
+
+
+def meter_ohm(wiring: Wiring, v: Values, stands: Contacts, first: str, second: str) -> float | None:
+    """Return the ohms that a multimeter shows between two points of a machine that is not plugged
+    in, None for an open circuit. Raises NoSuchPoint."""
+    return resistance_ohm(direct(net_of(wiring, v, stands), wiring), first, second)
 
 
 def insulations(wiring: Wiring, v: Values) -> list[float]:

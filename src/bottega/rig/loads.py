@@ -78,7 +78,6 @@ def heat(m: Works) -> None:
         m.warmth.heat(0.0, STEP_S)
     if m.asks.element:
         m.seen.add("heat_asked_s", STEP_S)
-        m.seen.add("heat_given_j", watts * STEP_S)
         if m.seen.get("heat_asked_s") > FILM_LAG_S and not m.now.in_l_min:
             m.seen.add("warmed_k", m.warmth.water_c - before_c)
             m.seen.add("warmed_s_by_j_k", STEP_S / m.warmth.store_j_k)

@@ -5,6 +5,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import replace
 from functools import lru_cache
 from math import hypot, log, pi, sqrt
+from operator import attrgetter
 from random import Random
 
 from bottega.core.library.machine_type import MachineType
@@ -48,6 +49,7 @@ SUDS_FROM_G, SUDS_FULL_G = 110.0, 130.0
 SWITCHED = ("cold", "hot", "pump", "element", "lock", "shifter", "fan", "drying", "condenser")
 """Loads whose contact closes while the board asks for them; the motor's closes while it is to
 turn."""
+_switched_on = attrgetter(*SWITCHED)
 HOUR_S, SETTLES_S = 3600.0, 6 * 3600.0
 """How often a standing machine is looked at, and after what time whatever still flows has settled,
 in second; chosen."""
@@ -315,11 +317,7 @@ class Machine:
     def _feeds(self, turns: bool) -> Fed:
         """Return what reaches its parts as its contacts stand, with the motor's closed where it is
         to turn."""
-        asks = self.asks
-        key = (
-            self.sensing.contact, turns, asks.cold, asks.hot, asks.pump, asks.element, asks.lock,
-            asks.shifter, asks.fan, asks.drying, asks.condenser,
-        )  # fmt: skip
+        key = (self.sensing.contact, turns, *_switched_on(self.asks))
         if key not in self._fed:
             closed = self.closed - {"motor"} | ({"motor"} if turns else set())
             self._fed[key] = fed_of(self.wiring, self.v, Contacts(closed, turns=turns))
@@ -329,7 +327,7 @@ class Machine:
     def closed(self) -> frozenset[str]:
         """The loads whose contacts are closed now, and the lock's contact where it is."""
         asks = self.asks
-        found = {load for load in SWITCHED if getattr(asks, load)}
+        found = {load for load, on in zip(SWITCHED, _switched_on(asks), strict=True) if on}
         found |= {"motor"} if asks.rpm > 0 and not asks.motor_cut else set()
         return frozenset(found | ({"lock_contact"} if self.sensing.contact else set()))
 

@@ -20,29 +20,11 @@ MOST_S = 900.0
 
 
 @dataclass(frozen=True)
-class Moment:
-    """How it moves at one moment: seconds since the beginning; turns a minute of drum and motor;
-    ampere of the motor and watts of what slips at its belt; the pump's ampere, turns a minute and
-    litre/minute; litres in the tub, and litre/minute that come in; clicks so far; how far the tub
-    goes beyond its travel, in millimetre."""
-
-    at_s: float
-    drum_rpm: float
-    motor_rpm: float
-    motor_a: float
-    slip_w: float
-    pump_a: float
-    pump_rpm: float
-    pump_l_min: float
-    tub_l: float
-    in_l_min: float
-    clicks: float
-    strikes_mm: float
-
-
-@dataclass(frozen=True)
 class Motion:
-    """How it moves over a time: the figures of its moments, each as a course, (N,)."""
+    """How it moves over a time, each figure as a course, (N,): seconds since the beginning; turns a
+    minute of drum and motor; ampere of the motor and watts of what slips at its belt; the pump's
+    ampere, turns a minute and litre/minute; litres in the tub, and litre/minute that come in;
+    clicks so far; how far the tub goes beyond its travel, in millimetre."""
 
     at_s: Floats
     drum_rpm: Floats
@@ -78,7 +60,7 @@ def motion_of(machine: Machine, of: str, seconds: float) -> Motion:
     run.now.tripped = machine.now.tripped
     if of in POURED_L:
         run.warmth.pour(POURED_L[of], run.v.cold_tap_c)
-    moments: list[Moment] = []
+    moments: list[tuple[float, ...]] = []
     asked: list[bool] = []
 
     def look(one: Machine) -> None:
@@ -88,8 +70,7 @@ def motion_of(machine: Machine, of: str, seconds: float) -> Motion:
     look(run)
     run.telemetry = look
     run.run(step, most_s=MOST_S)
-    names = [field.name for field in fields(Moment)]
-    course = Motion(**{name: np.array([getattr(one, name) for one in moments]) for name in names})
+    course = Motion(*np.array(moments).T)
     begin = _heard_from(course, np.array(asked), of, seconds)
     return course.part(begin, begin + seconds)
 
@@ -103,19 +84,20 @@ def _heard_from(course: Motion, asked: npt.NDArray[np.bool_], of: str, seconds: 
     return float(course.at_s[np.argmax(asked)]) if asked.any() else 0.0
 
 
-def _moment(m: Machine) -> Moment:
+def _moment(m: Machine) -> tuple[float, ...]:
+    """Return how a machine moves now, its figures in the order of those of a motion."""
     now = m.now
-    return Moment(
-        at_s=now.seconds,
-        drum_rpm=now.drum_rpm,
-        motor_rpm=now.motor_rpm,
-        motor_a=now.taken.get("motor", (0.0, 0.0))[0],
-        slip_w=now.slip_w,
-        pump_a=now.taken.get("pump", (0.0, 0.0))[0],
-        pump_rpm=now.pump_rpm,
-        pump_l_min=now.out_l_min if now.pump_rpm else 0.0,
-        tub_l=now.tub_l,
-        in_l_min=now.in_l_min,
-        clicks=m.seen.get("clicks"),
-        strikes_mm=now.strikes_mm,
+    return (
+        now.seconds,
+        now.drum_rpm,
+        now.motor_rpm,
+        now.taken.get("motor", (0.0, 0.0))[0],
+        now.slip_w,
+        now.taken.get("pump", (0.0, 0.0))[0],
+        now.pump_rpm,
+        now.out_l_min if now.pump_rpm else 0.0,
+        now.tub_l,
+        now.in_l_min,
+        m.seen.get("clicks"),
+        now.strikes_mm,
     )

@@ -1,6 +1,8 @@
 """What can be seen, felt, heard and measured of a machine: its values, what follows from them,
 and what a run showed."""
 
+from functools import lru_cache
+
 from bottega.core.library.machine_type import MachineType
 from bottega.core.measure.thermistor import thermistor_ohm
 from bottega.rig.air_loop import VAPOUR_J_KG
@@ -47,8 +49,6 @@ LEAST_HEAT_S = 60.0
 """Heating that can be judged, in second; chosen."""
 REFILLED = "refilled_l"
 """What comes in once the plug is in again, in litre: only its own run shows it."""
-_CARDS: dict[tuple[str, str | None], float] = {}
-"""By kind and sheet, how long a bath takes by the card."""
 TRIPS_AT_ONCE_S = 3.0
 """A breaker that trips within so many seconds leaves a machine that is dead; chosen."""
 
@@ -78,10 +78,7 @@ def still(machine: Machine) -> dict[str, float]:
         "board_low_v": v.board_volts if alive else 0.0,
         "upper_back_mm2": hole_mm2(v, "valve_body") + hole_mm2(v, "fill_hose"),
         "under_pump_mm2": hole_mm2(v, "pump_body") + hole_mm2(v, "outlet_joint"),
-        "under_tub_all_mm2": hole_mm2(v, "under_tub")
-        + v.seam_mm2
-        + v.tub_wall_mm2
-        + v.shaft_seal_mm2,
+        "under_tub_all_mm2": sum(hole_mm2(v, name) for name in UNDER_TUB),
         "seam_or_wall_mm2": v.seam_mm2 + v.tub_wall_mm2,
         "swing_ratio": swing_ratio(zeta),
         "ntc_probe_ohm": probe,
@@ -305,15 +302,13 @@ def _bath(machine: Machine) -> dict[str, float]:
     }
 
 
+@lru_cache(maxsize=64)
 def card_s(machine: MachineType) -> float:
     """Return how long a bath takes by the card, in second: as long as a sound machine of the kind
     and sheet takes."""
-    key = (machine.archetype, machine.sheet)
-    if key not in _CARDS:
-        sound = machine_of(machine, "card")
-        sound.run(BATH)
-        _CARDS[key] = sound.seen.get("run_s")
-    return _CARDS[key]
+    sound = machine_of(machine, "card")
+    sound.run(BATH)
+    return sound.seen.get("run_s")
 
 
 def _heat_share(machine: Machine) -> float:

@@ -3,14 +3,7 @@
 from dataclasses import replace
 
 from bottega.app.rig.stand import Stand
-from bottega.rig.circuit import (
-    Contacts,
-    beside_live,
-    direct,
-    net_of,
-    resistance_ohm,
-    volts_between,
-)
+from bottega.rig.circuit import Contacts, meter_ohm, meter_volts
 from bottega.rig.machine import Machine
 from bottega.rig.parameters import loads
 
@@ -29,12 +22,10 @@ def between(at: Stand, first: str, second: str, quantity: str) -> float | None:
     wiring, v = machine.wiring, machine.v
     stands = Contacts(machine.closed, plugged=at.live, water_c=machine.warmth.water_c, turns=True)
     if quantity == "ac_volts":
-        net = beside_live(net_of(wiring, v, stands), wiring, v.hertz)
-        return volts_between(net, v.mains_v, first, second)
+        return meter_volts(wiring, v, stands, first, second)
     if quantity not in ("resistance", "insulation") or at.live:
         return None
-    net = direct(net_of(wiring, v, replace(stands, turns=False)), wiring)
-    ohm = resistance_ohm(net, first, second)
+    ohm = meter_ohm(wiring, v, replace(stands, turns=False), first, second)
     return ohm if ohm is None or quantity == "resistance" else ohm / OHM_A_MEGOHM
 
 
