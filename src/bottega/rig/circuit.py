@@ -214,7 +214,7 @@ def beside_live(net: Net, wiring: Wiring, hertz: float) -> Net:
 
 @dataclass(frozen=True)
 class Fed:
-    """What reaches the parts of a machine of each volt at its board: by load the share across it,
+    """What one volt at a machine's board brings about: by load the share of that volt across it,
     the cabinet's volts against the room's earth, and the ampere that come back by the earth wire
     and not by neutral."""
 
@@ -224,7 +224,7 @@ class Fed:
 
 
 def fed_of(wiring: Wiring, v: Values, stands: Contacts) -> Fed:
-    """Return what reaches the parts of a machine that stands so."""
+    """Return what one volt at the board brings about while the contacts stand so."""
     volts = _fed(net_of(wiring, v, stands), 1.0)
     board = abs(volts["board.L"] - volts["board.N"])
     if not board:

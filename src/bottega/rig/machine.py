@@ -202,8 +202,9 @@ class Machine:
         self.seen.put("run_s", self.now.seconds - begun)
 
     def wait(self, seconds: float) -> None:
-        """Let time pass. A machine that has come to rest within hours is left so, and what still
-        flows then goes on as in the last of them. Raises ValueError for less than none."""
+        """Let time pass. Only the first six hours are stepped through: after them a machine at rest
+        stays at rest, and water flows on as in the last hour. Raises ValueError for less than
+        none."""
         if seconds < 0:
             raise ValueError(f"found {seconds:g} seconds, expected none or more")
         begun = self.now.seconds
@@ -340,8 +341,8 @@ class Machine:
         return self.now.volts * self.volts_share(load)
 
     def volts_share(self, load: str, *, at_rest: bool = False) -> float:
-        """Return which share of the board's volts reaches a load, none that is to be noticed counts
-        as none; ``at_rest`` with the contacts of everything open, as an idle machine's are."""
+        """Return the share of the board's volts that reaches a load; one too small to notice counts
+        as none. ``at_rest`` means with every contact open, as those of an idle machine are."""
         share = (self._idle() if at_rest else self.fed).shares.get(load, 0.0)
         return share if share > NOTICED_SHARE else 0.0
 

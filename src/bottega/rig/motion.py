@@ -40,12 +40,12 @@ class Motion:
     strikes_mm: Floats
 
     def at(self, at_s: Floats) -> "Motion":
-        """Return it at other moments, on a line between its own."""
+        """Return the motion at other moments, each read on a line between its neighbours."""
         own = {field.name: getattr(self, field.name) for field in fields(self)}
         return Motion(**{name: np.interp(at_s, self.at_s, y) for name, y in own.items()})
 
     def part(self, begin_s: float, end_s: float) -> "Motion":
-        """Return what of it lies between two moments."""
+        """Return the part of the motion between two moments, in second."""
         within = (self.at_s >= begin_s) & (self.at_s <= end_s)
         return Motion(**{field.name: getattr(self, field.name)[within] for field in fields(self)})
 
@@ -76,8 +76,8 @@ def motion_of(machine: Machine, of: str, seconds: float) -> Motion:
 
 
 def _heard_from(course: Motion, asked: npt.NDArray[np.bool_], of: str, seconds: float) -> float:
-    """Return the second from which it is listened to: in a spin the last of the motor's full
-    speed."""
+    """Return the second from which the machine is listened to: in a spin the last of the motor's
+    full speed."""
     if of == "spin" and course.motor_rpm.max() > 0:
         fastest = np.flatnonzero(course.motor_rpm >= FASTEST * course.motor_rpm.max())
         return max(0.0, float(course.at_s[fastest[-1]]) - seconds)
