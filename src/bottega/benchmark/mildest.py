@@ -61,11 +61,11 @@ def _shows(task: Task) -> tuple[str, float]:
 
 
 def _differs(machine: MachineType, fault: str, seed: str) -> bool:
-    sound, faulty = _states(machine, seed, {}), _states(machine, seed, {fault: 0.0})
+    sound, faulty = states_of(machine, seed, {}), states_of(machine, seed, {fault: 0.0})
     return any(sound[name] != faulty[name] for name in sound.keys() & faulty.keys())
 
 
-def _states(machine: MachineType, seed: str, faults: dict[str, float]) -> dict[str, str | None]:
+def states_of(machine: MachineType, seed: str, faults: dict[str, float]) -> dict[str, str | None]:
     """Return the states of every effect that a machine comes to, exactly as they are: nobody
     blurs."""
     bench = Bench(Specimen(machine, seed, faults), seed)

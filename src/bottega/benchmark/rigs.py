@@ -9,6 +9,7 @@ from time import perf_counter
 
 from pydantic import BaseModel
 
+from bottega.benchmark.chosen import Redrawn, hangs_on_chosen
 from bottega.benchmark.mildest import Mildest, mildest
 from bottega.benchmark.policy import ready, workshop
 from bottega.benchmark.worked import EXAMPLES
@@ -60,13 +61,15 @@ class RigBench(BaseModel):
     checks: int
     sound: list[Ended]
     mildest: list[Mildest] = []
+    redrawn: list[Redrawn] = []
 
 
 def bench_rig(
-    seed: int, specimens: int, say: Callable[[str], None], *, faulty: int = 0
+    seed: int, specimens: int, say: Callable[[str], None], *, faulty: int = 0, draws: int = 0
 ) -> RigBench:
     """Return the rig's speed, balances and reach; with ``specimens`` above nought also how many
-    sound machines of each sheet end each programme without a code."""
+    sound machines of each sheet end each programme without a code; with ``faulty`` the grey zone on
+    so many machines of each fault; with ``draws`` what hangs on the chosen figures of its code."""
     shelf = workshop().shelf
     say("an hour of wash")
     speed = max(_timed(seed + n) for n in range(3))
@@ -93,6 +96,9 @@ def bench_rig(
         checks=len(checks),
         sound=_sound(seed, specimens, say) if specimens else [],
         mildest=[mildest(kind, seed, faulty, say) for kind in shelf.archetypes] if faulty else [],
+        redrawn=[hangs_on_chosen(kind, seed, draws, say) for kind in shelf.archetypes]
+        if draws
+        else [],
     )
 
 
@@ -233,5 +239,13 @@ def rig_rows(bench: RigBench) -> tuple[list[str], list[list[str]]]:
             ">= 80 %",
         ]
         for one in bench.mildest
+    ]
+    rows += [
+        [
+            f"{one.kind}, what faults change told the same with all chosen figures drawn anew",
+            f"{one.kept_share:.1%} of {one.changed}, {one.ended} of {one.draws} sound ones ended",
+            "as it comes out",
+        ]
+        for one in bench.redrawn
     ]
     return ["measure", "found", "goal"], rows

@@ -227,12 +227,15 @@ def bench_rig_command(
     faulty: Annotated[
         int, typer.Option(help="Machines of each fault at its mildest, on every kind.", min=0)
     ] = 0,
+    draws: Annotated[
+        int, typer.Option(help="Draws of all figures chosen in the rig's code, by kind.", min=0)
+    ] = 0,
 ) -> None:
     """Time the machine of physics, weigh its heat and water, and count what it can show."""
     from bottega.benchmark.columns import columns
     from bottega.benchmark.rigs import bench_rig, rig_rows
 
-    bench = bench_rig(seed, specimens, _say, faulty=faulty)
+    bench = bench_rig(seed, specimens, _say, faulty=faulty, draws=draws)
     _print(bench, as_json, lambda: columns(*rig_rows(bench)))
 
 

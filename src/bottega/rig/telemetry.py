@@ -38,6 +38,29 @@ def sample(machine: Machine) -> Sample:
     )
 
 
+class Recorder:
+    """Samples of a run from its beginning: when there are more than ``room``, every other one goes
+    and from then on half as many are taken, so that a whole programme is seen at one look."""
+
+    def __init__(self, room: int) -> None:
+        self.room = room
+        self.begin()
+
+    def begin(self) -> None:
+        """Forget what was recorded: a run begins."""
+        self.samples: list[Sample] = []
+        self._every_s = 1
+
+    def note(self, machine: Machine) -> None:
+        """Take a sample where one is due; called at every step of a machine."""
+        if machine.now.seconds % self._every_s:
+            return
+        self.samples.append(sample(machine))
+        if len(self.samples) > self.room:
+            self._every_s *= 2
+            self.samples = [one for one in self.samples if one.seconds % self._every_s == 0]
+
+
 def write_csv(samples: Iterable[Sample], file: TextIO) -> None:
     """Write samples with a head of their names. Raises OSError where there is no room."""
     writer = csv.writer(file, lineterminator="\n")

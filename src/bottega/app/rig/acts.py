@@ -101,6 +101,7 @@ def _start(at: Stand, value: str) -> None:
         return
     at.machine.seen.figures.clear()
     at.machine.seen.put("alive", 1.0)
+    at.recorder.begin()
     at.machine.start(value)
     at.running = title
     at.say(f"{title} begins")
@@ -123,7 +124,6 @@ def _pace(at: Stand, value: str) -> None:
 def _wait(at: Stand, value: str) -> None:
     seconds = whole(value, "value", 1, 600)
     at.machine.wait(float(seconds))
-    at.say(f"{seconds} seconds later")
 
 
 def _bail(at: Stand, value: str) -> None:

@@ -21,7 +21,7 @@ from bottega.rig.asking import Bench
 from bottega.rig.faults import injectable
 from bottega.rig.machine import Machine
 from bottega.rig.specimen import Specimen
-from bottega.rig.telemetry import Sample, sample
+from bottega.rig.telemetry import Recorder
 from bottega.store.rigs import RigTicket
 
 RATES = (1, 10, 60)
@@ -30,8 +30,7 @@ MOST_AT_ONCE_S = 120.0
 """How much of its time goes by at most while nobody asked; chosen, so that a page left open
 overnight does not come back to days of washing."""
 KEPT = 400
-"""Samples of telemetry that are kept, one a second of its time; chosen, near seven minutes at
-the pace of a hand."""
+"""Samples of a run that are kept; chosen, about one for each point a screen draws."""
 MOVED = "Somebody else did something to this machine since. Look at it again, then act."
 
 
@@ -58,7 +57,7 @@ class Stand:
     acts: int = 0
     """Counts what was done to it, so that two people do not act over each other."""
     told: deque[str] = field(default_factory=lambda: deque(maxlen=12))
-    trace: deque[Sample] = field(default_factory=lambda: deque(maxlen=KEPT))
+    recorder: Recorder = field(default_factory=lambda: Recorder(KEPT))
     running: str = ""
     front: Front = field(init=False)
     asked_panel: bool = False
@@ -70,12 +69,8 @@ class Stand:
         self.bench = Bench(self.specimen, self.ticket.seed)
         self.front = Front(way_in(self.machine_type.panel))
         self.machine = Machine(self.specimen, self.specimen.acting("stand:0"), empty=True)
-        self.machine.telemetry = self._note
+        self.machine.telemetry = self.recorder.note
         self.machine.step()
-
-    def _note(self, machine: Machine) -> None:
-        if machine.now.seconds % 1.0 == 0:
-            self.trace.append(sample(machine))
 
     def without(self, faults: frozenset[str]) -> None:
         """Put faults right, those it was drawn with alone; how it stands does not change."""

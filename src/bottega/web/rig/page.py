@@ -104,6 +104,8 @@ class LiveStand:
     water: str
     drum: str
     traces: list[PlotLine]
+    recorded: tuple[str, str] | None
+    """From when to when the traces go, by its own clock; None before there is a line."""
     told: list[str]
     width: float
     height: float
@@ -161,11 +163,17 @@ def _live_of(at: Stand, bands: Bands) -> LiveStand:
         not at.machine.alive and at.machine.plugged,
         f"{now.tub_l:.1f} l, {at.machine.warmth.water_c:.0f} °C",
         _drum_words(at),
-        traces(at.trace, bands),
+        traces(at.recorder.samples, bands),
+        _recorded(at),
         list(at.told),
         PLOT_WIDTH,
         PLOT_HEIGHT,
     )
+
+
+def _recorded(at: Stand) -> tuple[str, str] | None:
+    samples = at.recorder.samples
+    return (clock(samples[0].seconds), clock(samples[-1].seconds)) if samples[1:] else None
 
 
 def _drum_words(at: Stand) -> str:

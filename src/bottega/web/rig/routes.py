@@ -199,8 +199,8 @@ def rig_csv(request: Request, name: str) -> Response:
     """Give what was recorded of the machine as CSV."""
     at, held = stand_at(workshop_of(request), name), io.StringIO()
     with at.lock:
-        trace = list(at.trace)
-    write_csv(trace, held)
+        samples = list(at.recorder.samples)
+    write_csv(samples, held)
     return Response(held.getvalue(), media_type="text/csv; charset=utf-8")
 
 
