@@ -29,6 +29,7 @@ from bottega.rig.loads import heater_ohm, hiss_db
 from bottega.rig.pump import flow_l_min, head_m, synchronous
 from bottega.rig.shaking import rocking_n
 from bottega.rig.specimen import sound_values
+from bottega.rig.turning import suds_nm
 from bottega.rig.values import Values
 from bottega.rig.water import in_series, orifice_l_s, segment_m2, trapped_pa, tub_of
 
@@ -223,6 +224,9 @@ EXAMPLES: tuple[ByHand, ...] = (
     ByHand("a belt of 200 N, 0.4 and 2.6 rad on 11 mm, N m",
            "Eytelwein: 400 · (2.829 - 1) / (2.829 + 1) · 0.011", 2.102, 1e-3,
            lambda: belt_nm(200, 0.4, 2.6, 0.011)),
+    ByHand("a drum in foam at 60 rad/s, N m",
+           "Herschel and Bulkley: (20 + 3 √(60 · 0.25 / 0.015)) · 0.6 · 0.25", 17.23, 1e-3,
+           lambda: suds_nm(60.0)),
     ByHand("a pump at half its flow, m", f"{MUNSON}: 2 · (1 - 1/4)", 1.5, 1e-9,
            lambda: head_m(10.0, 2.0, 20.0)),
     ByHand("a pump at nine tenths of its speed, m", "affinity: 2 · 0.81", 1.62, 1e-9,

@@ -1,6 +1,6 @@
 """The drum, a step at a time: what drives it, what holds it back, how it shakes and sounds."""
 
-from math import inf
+from math import inf, sqrt
 
 from bottega.rig.body import level_db, spin_db
 from bottega.rig.drives import (
@@ -95,9 +95,10 @@ OVER_SHARE_SEEN, OVER_WASH_RPM, OVER_SPIN_RPM = 1.2, 8.0, 40.0
 ROARS_FROM_RPM, KNOCKS_FROM_RPM, RIVETS_HOLD = 350.0, 10.0, 0.02
 """Speed from which bearings are heard, speed from which a drum knocks, and the share a brake holds
 on its rivets. Chosen."""
-SUDS_NM = 18.0
-"""What a tub full of suds holds a spinning drum back with, in newton metre; chosen, as much as
-most motors give at full spin."""
+SUDS_PA, SUDS_PA_ROOT_S, SUDS_GAP_M, SUDS_M2, SUDS_AT_M = 20.0, 3.0, 0.015, 0.6, 0.25
+"""Wet foam between drum and tub: its yield stress and its consistency, in pascal and in pascal by
+the root of a second (Denkov and others, Soft Matter 2009: exponent one half); the gap, the drum's
+mantle and its radius, in metre and square metre."""
 
 
 def turning_of(v: Values, kind: str) -> Turning:
@@ -282,7 +283,7 @@ def _drag_nm(m: Works, rad_s: float, asked: float) -> float:
     lift = own.lift_nm_kg * (m.v.load_kg + m.warmth.held_l) if lifts else SPINS_NM
     water = SWIMS_NM_L * now.tub_l if rad_s < SWIMS_BELOW_RAD_S else 0.0
     water += CHURNS_NM * max(0.0, now.tub_l - BELOW_DRUM_L) * rad_s * rad_s
-    suds = SUDS_NM * m.suds_share if rad_s > SUDS_FROM_RAD_S else 0.0
+    suds = suds_nm(rad_s) * m.suds_share if rad_s > SUDS_FROM_RAD_S else 0.0
     plate = m.v.brake_drag_nm if asked else 0.0
     return (
         own.steady_nm
@@ -293,6 +294,13 @@ def _drag_nm(m: Works, rad_s: float, asked: float) -> float:
         + own.braked_nm_s * rad_s
         + WIND_NM_S2 * rad_s * rad_s
     )
+
+
+def suds_nm(rad_s: float) -> float:
+    """Return what a tub full of suds holds a spinning drum back with, in newton metre. Herschel and
+    Bulkley: the shear of foam grows by the root of its rate, which is speed over gap."""
+    pascal = SUDS_PA + SUDS_PA_ROOT_S * sqrt(rad_s * SUDS_AT_M / SUDS_GAP_M)
+    return pascal * SUDS_M2 * SUDS_AT_M
 
 
 def _through(m: Works, nm: float) -> float:
