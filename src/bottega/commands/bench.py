@@ -285,3 +285,23 @@ def bench_strip_command(
 
     bench = bench_strip(seed, cases, _say)
     _print(bench, as_json, lambda: columns(*strip_rows(bench)))
+
+
+@bench_app.command("cases")
+def bench_cases_command(
+    file: Annotated[
+        Path | None, typer.Argument(help="Cases as YAML; without, those that come along.")
+    ] = None,
+    as_json: AsJson = False,
+) -> None:
+    """Hold cases of repair written apart from the library against what is said of them."""
+    from bottega.app.errors import BadValue
+    from bottega.benchmark.cases import CASES, bench_cases, case_rows, read_cases
+    from bottega.benchmark.columns import columns
+
+    try:
+        cases = read_cases(file or CASES)
+    except BadValue as error:
+        raise typer.BadParameter(str(error), param_hint="FILE") from error
+    bench = bench_cases(cases)
+    _print(bench, as_json, lambda: columns(*case_rows(bench)))
