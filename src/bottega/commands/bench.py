@@ -305,3 +305,36 @@ def bench_cases_command(
         raise typer.BadParameter(str(error), param_hint="FILE") from error
     bench = bench_cases(cases)
     _print(bench, as_json, lambda: columns(*case_rows(bench)))
+
+
+@bench_app.command("hearing")
+def bench_hearing_command(
+    file: Annotated[
+        Path | None, typer.Argument(help="Sentences as YAML; without, those that come along.")
+    ] = None,
+    as_json: AsJson = False,
+    words: Annotated[
+        str, typer.Option("--vocabulary", help="Print what can be heard of this kind of machine.")
+    ] = "",
+) -> None:
+    """Hold sentences as customers say them against what is heard in them."""
+    from bottega.app.errors import BadValue
+    from bottega.benchmark.columns import columns
+    from bottega.benchmark.hearing import (
+        SENTENCES,
+        bench_hearing,
+        hearing_rows,
+        read_sentences,
+        vocabulary,
+    )
+
+    try:
+        if words:
+            rows = [[name, says] for name, says in vocabulary(words).items()]
+            typer.echo(columns(["meaning", "in plain words"], rows))
+            return
+        sentences = read_sentences(file or SENTENCES)
+    except BadValue as error:
+        raise typer.BadParameter(str(error), param_hint="FILE") from error
+    bench = bench_hearing(sentences)
+    _print(bench, as_json, lambda: columns(*hearing_rows(bench)))

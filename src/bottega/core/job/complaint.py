@@ -4,8 +4,9 @@ how often it happens, and what nobody made out."""
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
+from bottega.core.job.clause import NOT, Sentence
 from bottega.core.job.events import Often
-from bottega.core.job.speech import BUT, COMMA, NOT, Listener, Match, Word, find, goes_well, plain
+from bottega.core.job.speech import Listener, Match, find, goes_well, plain
 from bottega.core.library.machine_type import Complaint, MachineType
 from bottega.core.library.tables import SpeechTable
 from bottega.core.library.vocabulary import PHASES
@@ -85,8 +86,7 @@ def hear(machine: MachineType, speech: SpeechTable, text: str) -> Hearing:
     """Return what a customer's words say of a machine. What is both said and denied is said."""
     listener = Listener(speech, _words(machine))
     sentences = listener.sentences(text)
-    said, well = _found(machine, listener, sentences)
-    said = _specific(said)
+    said, well = _specific(*_found(machine, listener, sentences))
     names = {complaint.id for complaint, _, _ in said}
     well = [found for found in well if found[0].id not in names]
     often = _often(speech, text)
@@ -94,7 +94,7 @@ def hear(machine: MachineType, speech: SpeechTable, text: str) -> Hearing:
         said=_heard(said, sentences, False),
         well=_heard(well, sentences, True),
         often=often,
-        lost=tuple(_lost(listener, sentences, [*said, *well], speech)),
+        lost=tuple(_lost(sentences, [*said, *well], speech)),
     )
 
 
@@ -117,43 +117,43 @@ def _words(machine: MachineType) -> set[str]:
 
 
 def _found(
-    machine: MachineType, listener: Listener, sentences: list[list[Word]]
+    machine: MachineType, listener: Listener, sentences: list[Sentence]
 ) -> tuple[list[_Found], list[_Found]]:
     said: list[_Found] = []
     well: list[_Found] = []
     for complaint in machine.complaints.values():
         phrases = [listener.phrase(words) for words in complaint.record.words]
-        for n, words in enumerate(sentences):
+        for n, sentence in enumerate(sentences):
             for phrase in phrases:
-                match = find(phrase, words)
+                match = find(phrase, sentence)
                 if match is not None:
                     (well if match.denied else said).append((complaint, n, match))
-                praised = goes_well(phrase, words)
+                praised = goes_well(phrase, sentence)
                 if praised is not None:
                     well.append((complaint, n, praised))
     return said, well
 
 
-def _specific(found: list[_Found]) -> list[_Found]:
+def _specific(said: list[_Found], well: list[_Found]) -> tuple[list[_Found], list[_Found]]:
     """Return what was heard without phrases that a longer phrase of another complaint holds: who
-    says that the motor hums does not say that it hums while draining."""
-    kept = []
-    for complaint, n, match in found:
-        longer = (
-            other
-            for other, m, wider in found
-            if m == n and other.id != complaint.id and set(match.places) < set(wider.places)
+    says that the motor hums does not say that it hums while draining, and who has no water on the
+    floor does not lack water."""
+    every = [*said, *well]
+
+    def held(found: _Found) -> bool:
+        complaint, n, match = found
+        return any(
+            m == n and other.id != complaint.id and set(match.places) < set(wider.places)
+            for other, m, wider in every
         )
-        if next(longer, None) is None:
-            kept.append((complaint, n, match))
-    return kept
+
+    return [one for one in said if not held(one)], [one for one in well if not held(one)]
 
 
-def _heard(found: list[_Found], sentences: list[list[Word]], well: bool) -> tuple[HeardPhrase, ...]:
+def _heard(found: list[_Found], sentences: list[Sentence], well: bool) -> tuple[HeardPhrase, ...]:
     first: dict[str, HeardPhrase] = {}
     for complaint, n, match in found:
-        places = range(min(match.places), max(match.places) + 1)
-        words = " ".join(sentences[n][place].text for place in places).replace(" ,", ",")
+        words = sentences[n].text_of(match.places)
         first.setdefault(complaint.id, HeardPhrase(complaint, words, well))
     order = sorted(first.values(), key=lambda heard: PHASES.index(heard.complaint.record.phase))
     return tuple(order)
@@ -169,25 +169,18 @@ def _often(speech: SpeechTable, text: str) -> Often:
 _NO_MARKS = str.maketrans(dict.fromkeys(".,;:!?", " "))
 
 
-def _lost(
-    listener: Listener, sentences: list[list[Word]], found: list[_Found], speech: SpeechTable
-) -> list[str]:
-    """Return the stretches between commas and little words like *but* that hold a word with a
-    meaning and nothing that was heard."""
+def _lost(sentences: list[Sentence], found: list[_Found], speech: SpeechTable) -> list[str]:
+    """Return the clauses that hold a word with a meaning and nothing that was heard."""
     lost = []
     phrases = (*speech.now_and_then, *speech.every_time)
     often = {word for phrase in phrases for word in phrase.split()}
-    for n, words in enumerate(sentences):
+    for n, sentence in enumerate(sentences):
         heard = {place for _, m, match in found if m == n for place in match.places}
-        stretch: list[int] = []
-        for place, word in [*enumerate(words), (len(words), Word("", COMMA))]:
-            if word.means not in (COMMA, BUT):
-                stretch.append(place)
-                continue
+        for clause in sentence.clauses:
+            words = [sentence.words[place] for place in clause]
             says = any(
-                not listener.little(words[p]) and words[p].text not in often for p in stretch
-            ) or any(words[p].means == NOT for p in stretch)
-            if says and not heard & set(stretch):
-                lost.append(" ".join(words[p].text for p in stretch))
-            stretch = []
+                word.means == NOT or (not word.little and word.text not in often) for word in words
+            )
+            if says and not heard & set(clause):
+                lost.append(" ".join(word.text for word in words))
     return lost

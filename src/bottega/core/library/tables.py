@@ -253,12 +253,26 @@ class PanelTable(Record):
 
 
 class SpeechTable(Record):
-    """How customers speak: what denies, what praises, how often, and which words mean the same."""
+    """How customers speak: what denies and what praises, what ends a clause and what only says
+    when, who a clause is about, how often, and which words mean the same."""
 
     source: str
     not_: tuple[str, ...] = Field(alias="not")
+    partly: tuple[str, ...]
+    trouble: tuple[str, ...]
+    done: tuple[str, ...]
     no: tuple[str, ...]
+    fails: tuple[str, ...]
+    ends: tuple[str, ...]
     but: tuple[str, ...]
+    when: tuple[str, ...]
+    and_: tuple[str, ...] = Field(alias="and")
+    subject: tuple[str, ...]
+    within: tuple[str, ...]
+    functions: tuple[str, ...]
+    brings: tuple[str, ...]
+    once: tuple[str, ...]
+    should: tuple[str, ...]
     well: tuple[str, ...]
     every_time: tuple[str, ...]
     now_and_then: tuple[str, ...]
