@@ -29,9 +29,9 @@ TAPPED = """(flashes) => {
 }"""
 
 
-def panel_of_new_job(page: Page, sheet: str) -> None:
+def panel_of_new_job(page: Page, sheet: str, words: str = "It stops midway.") -> None:
     """Take a call for a machine and go to its panel."""
-    number = take_call(page, sheet, "It stops midway.")
+    number = take_call(page, sheet, words)
     page.goto(f"/jobs/{number}/panel")
 
 
@@ -107,7 +107,7 @@ def test_a_bar_and_a_display_are_read_on_their_segments(page: Page):
 
 
 def test_an_entry_that_fails_four_times_is_a_finding(page: Page):
-    panel_of_new_job(page, "nembrio-f7")
+    panel_of_new_job(page, "nembrio-f7", "It does not start.")
     page.get_by_text("How to get in").click()
     before = page.locator(".n-chance").all_text_contents()
     for attempt in range(1, 5):

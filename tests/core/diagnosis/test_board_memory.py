@@ -16,6 +16,7 @@ from bottega.core.job.events import (
     Proved,
 )
 from bottega.core.job.kinds import told
+from bottega.core.job.refusal import JobRefusal
 
 
 @pytest.fixture
@@ -144,3 +145,17 @@ def test_an_empty_memory_that_was_just_cleared_says_nothing(f7, shelf):
     before = chances(log, f7, shelf)
     log.do(PanelRead(result="none"))
     assert chances(log, f7, shelf) == before
+
+
+def test_a_code_the_customer_tells_of_says_nothing_of_those_not_named(f9, shelf):
+    read = Log(f9).do(PanelRead(result="codes", codes=("3-2",)))
+    heard = Log(f9).do(PanelRead(result="codes", codes=("3-2",), told=True))
+    assert [(f.source.subject, f.answer) for f in findings(heard, f9, shelf)] == [("3-2", "stored")]
+    assert len(findings(read, f9, shelf)) > 1
+    assert heard.job.panel is None
+    assert read.job.panel is not None
+
+
+def test_a_customer_cannot_tell_that_nothing_is_stored(f9):
+    with pytest.raises(JobRefusal, match="has to be read"):
+        Log(f9).do(PanelRead(result="none", told=True))

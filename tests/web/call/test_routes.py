@@ -159,3 +159,56 @@ def test_an_age_of_nine_hundred_is_refused_with_everything_kept(browser):
     assert answer.status_code == 422
     assert 'value="900"' in answer.text
     assert CALL["text"] in answer.text
+
+
+def test_a_code_in_the_words_is_offered_and_noted_only_when_it_is_ticked(browser, demo):
+    call = {**CALL, "machine": "virgola-asciutta-7", "text": "The water stays in, it shows 31."}
+    page = browser.form("/call/preview", **call).text
+    assert re.search(r'name="codes"\s+value="31"', page)
+    assert ticked(page, "codes") == set()
+    number = browser.form("/call", **call).headers["location"].rsplit("/", 1)[1]
+    assert told_codes(demo, number) == []
+    told = browser.form("/call", **call, codes=["31"]).headers["location"].rsplit("/", 1)[1]
+    assert told_codes(demo, told) == [("31",)]
+    assert diagnose(demo, told).job.panel is None
+    assert "as the customer tells it" in browser.get(f"/jobs/{told}/panel").text
+
+
+def test_a_question_is_answered_on_the_call_and_changes_the_ranking_at_once(browser, demo):
+    before = browser.form("/call/preview", **CALL).text
+    name = re.search(r'name="(asked\.\w+)"\s+value="(\w[^"]*)"', before)
+    asked = {name[1]: name[2]}
+    page = browser.form("/call/preview", **CALL, **asked).text
+    assert re.search(
+        rf'name="{re.escape(name[1])}"\s+value="{re.escape(name[2])}"[^>]*checked', page
+    )
+    assert ranking(page) != ranking(before)
+    number = browser.form("/call", **CALL, **asked).headers["location"].rsplit("/", 1)[1]
+    bodies = [entry.body for entry in diagnose(demo, number).job.live]
+    checked = [(body.check, body.outcome) for body in bodies if body.kind == "checked"]
+    assert checked == [(name[1].removeprefix("asked."), name[2])]
+
+
+def told_codes(demo, number):
+    bodies = [entry.body for entry in diagnose(demo, number).job.live]
+    return [body.codes for body in bodies if body.kind == "panel_read"]
+
+
+def ranking(page):
+    return re.search(r"What it may be</h2>(.*?)<h3>", page, re.DOTALL)[1]
+
+
+@pytest.mark.parametrize(
+    ("asked", "told"),
+    [
+        ({"asked.open_filter": "clear"}, "expected a question to the customer"),
+        ({"asked.no_such": "x"}, "expected a question to the customer"),
+        ({"asked.ask_changed": "the moon"}, "the moon"),
+    ],
+)
+def test_an_answer_nobody_can_give_on_the_phone_opens_no_job(browser, demo, asked, told):
+    before = demo.log.numbers()
+    page = browser.form("/call", **CALL, **asked)
+    assert page.status_code == 422
+    assert told in page.text
+    assert demo.log.numbers() == before

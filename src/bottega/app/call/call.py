@@ -1,5 +1,6 @@
 """Take a call: what is being said, what it may be, and the job that comes of it."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from pydantic import BaseModel, ConfigDict, ValidationError
@@ -15,7 +16,15 @@ from bottega.app.job.summary import summary_of
 from bottega.app.values import refused
 from bottega.app.workshop import Workshop
 from bottega.core.job.complaint import Hearing, Picks, hear
-from bottega.core.job.events import AnyBody, Complained, Event, Often, Opened
+from bottega.core.job.events import (
+    AnyBody,
+    Checked,
+    Complained,
+    Event,
+    Often,
+    Opened,
+    PanelRead,
+)
 from bottega.core.job.fold import fold
 from bottega.core.job.kinds import possible
 from bottega.core.job.refusal import JobRefusal
@@ -24,6 +33,7 @@ from bottega.core.library.machine_type import MachineType
 from bottega.core.library.sheet import Plate
 from bottega.core.library.shelf import UnknownMachine
 from bottega.core.library.vocabulary import Door, Drum, Plug, Taps, Unknown, Water
+from bottega.core.panel.told import CodeTold, codes_told
 from bottega.core.wording import sentence
 from bottega.store.log import TakenId
 
@@ -45,6 +55,10 @@ class Words:
     """How often, chosen by hand; empty for what the text says."""
     exact: tuple[str, ...] = ()
     """Phrases that stand for whatever might be heard; for callers who sort the words themselves."""
+    codes: tuple[str, ...] = ()
+    """Codes the customer told of, ticked by hand."""
+    answers: Mapping[str, str] = field(default_factory=dict)
+    """What was answered to the questions, the outcome by the check."""
 
 
 class Call(BaseModel):
@@ -87,13 +101,12 @@ def open_job(
         return _opened_before(workshop, known, event_id, call, words=words)
     machine, body = opening(workshop, call)
     events = [new_event(workshop, body, author, event_id)]
-    complaint = listened(workshop, machine, words).complaint
-    if complaint.text or complaint.said or complaint.well:
+    for own, more in _told(workshop, machine, words, event_id).items():
         try:
-            possible(fold(events), machine, complaint)
+            possible(fold(events), machine, more)
         except JobRefusal as error:
             raise BadValue(str(error), "said") from error
-        events.append(new_event(workshop, complaint, author, _complaint_id(event_id)))
+        events.append(new_event(workshop, more, author, own))
     refuse_opening(events)
     answer = foreseen(workshop, number or "new", events)
     try:
@@ -144,9 +157,11 @@ def machine_named(workshop: Workshop, name: str) -> MachineType:
 
 @dataclass(frozen=True)
 class Listened:
-    """A complaint as it would be noted, what was heard in the text, and the picks that stand."""
+    """A complaint as it would be noted, what was heard in the text, the codes it tells of, and the
+    picks that stand."""
 
     complaint: Complained
+    codes: tuple[CodeTold, ...]
     hearing: Hearing
     said: Picks
     well: Picks
@@ -158,15 +173,42 @@ def listened(workshop: Workshop, machine: MachineType, words: Words) -> Listened
     text = plain(words.text).strip()
     checked = _complaint(text, words.exact)
     hearing = hear(machine, workshop.shelf.tables.speech, checked.text)
+    codes = codes_told(machine, checked.text)
     if words.exact:
-        return Listened(checked, hearing, words.said, words.well)
+        return Listened(checked, codes, hearing, words.said, words.well)
     said, said_picks = words.said.over(hearing.said, hearing.well)
     well, well_picks = words.well.over(hearing.well, hearing.said)
     known = [name for name in said if name in machine.complaints]
     sound = [name for name in well if name in machine.complaints and name not in known]
     often = words.often or hearing.often
     complaint = _complaint(text, tuple(known), tuple(sound), often)
-    return Listened(complaint, hearing, said_picks, well_picks)
+    return Listened(complaint, codes, hearing, said_picks, well_picks)
+
+
+def _told(
+    workshop: Workshop, machine: MachineType, words: Words, event_id: str
+) -> dict[str, AnyBody]:
+    """Return what was said on the phone as entries, each under the id it gets beside the opening's:
+    the complaint, the codes told of, and the answers to questions. Raises BadValue."""
+    complaint = listened(workshop, machine, words).complaint
+    told: dict[str, AnyBody] = {}
+    if complaint.text or complaint.said or complaint.well:
+        told[_complaint_id(event_id)] = complaint
+    codes = tuple(code for code in words.codes if code in machine.codes)
+    if codes:
+        told[f"{event_id}-p"] = PanelRead(result="codes", codes=codes, told=True)
+    asked = [(check, outcome) for check, outcome in words.answers.items() if outcome]
+    for n, (check, outcome) in enumerate(asked):
+        told[f"{event_id}-{n}"] = Checked(check=_question(machine, check), outcome=outcome)
+    return told
+
+
+def _question(machine: MachineType, check: str) -> str:
+    """Return a check that a customer can answer. Raises BadValue for another."""
+    known = machine.checks.get(check)
+    if known is None or known.who != "customer":
+        raise BadValue(f"Found '{check[:40]}', expected a question to the customer.", "said")
+    return check
 
 
 def _complaint(
@@ -183,11 +225,16 @@ def preview(workshop: Workshop, call: Call, words: Words) -> tuple[Answer, Liste
     Raises BadValue."""
     machine, body = opening(workshop, call)
     made = listened(workshop, machine, words)
-    bodies: list[AnyBody] = [body, made.complaint]
+    told = _told(workshop, machine, words, "preview")
     events = [
-        Event(id=f"preview-{n}", at=workshop.now(), author="preview", body=one)
-        for n, one in enumerate(bodies)
+        Event(id=own, at=workshop.now(), author="preview", body=one)
+        for own, one in {"preview-opened": body, **told}.items()
     ]
+    for n, event in enumerate(events[1:], start=1):
+        try:
+            possible(fold(events[:n]), machine, event.body)
+        except JobRefusal as error:
+            raise BadValue(str(error), "said") from error
     return foreseen(workshop, "new", events), made
 
 
@@ -218,9 +265,11 @@ def _opened_before(
         )
     machine, body = opening(workshop, call)
     refuse_other(first.body, body)
-    heard = next((event.body for event in rest if event.id == _complaint_id(event_id)), None)
-    complaint = listened(workshop, machine, words).complaint
-    refuse_other(heard or Complained(text=""), complaint)
+    told = _told(workshop, machine, words, event_id)
+    kept = {event.id: event.body for event in rest if event.id.startswith(f"{event_id}-")}
+    nothing = Complained(text="")
+    for own in {**kept, **told}:
+        refuse_other(kept.get(own, nothing), told.get(own, nothing))
     return diagnose(workshop, number)
 
 

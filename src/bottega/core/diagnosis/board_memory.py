@@ -74,7 +74,7 @@ def panel_findings(
         old_news = entry.epoch > 0 and not entry.since_clear
         if old_news and (stored == (code.id in memory.stored) or not stored):
             continue
-        if body.unlisted and not stored:
+        if (body.unlisted or body.told) and not stored:
             continue
         if entry.since_clear and not stored and not memory.would_tell(code.effect):
             continue

@@ -31,13 +31,18 @@ def clearing_round(job: Job) -> ClearingRound | None:
     return ClearingRound("done", back, tuple(code for code in before if code not in after))
 
 
+def _was_read(body: PanelRead) -> bool:
+    """Return whether somebody read the memory: it let them, and nobody only told of a code."""
+    return body.result != "unreadable" and not body.told
+
+
 def _read_before(job: Job) -> tuple[str, ...]:
     """Return the codes read before the first clearing, each once."""
     codes: list[str] = []
     for entry in job.live:
         if isinstance(entry.body, CodesCleared):
             break
-        if isinstance(entry.body, PanelRead) and entry.body.result != "unreadable":
+        if isinstance(entry.body, PanelRead) and _was_read(entry.body):
             codes += entry.body.codes
     return tuple(dict.fromkeys(codes))
 
@@ -49,6 +54,6 @@ def _read_after(job: Job) -> tuple[str, ...] | None:
         body = entry.body
         if isinstance(body, CodesCleared):
             after = None
-        elif isinstance(body, PanelRead) and body.result != "unreadable" and entry.since_clear:
+        elif isinstance(body, PanelRead) and _was_read(body) and entry.since_clear:
             after = tuple(body.codes)
     return after

@@ -174,6 +174,9 @@ class PanelRead(Body):
     """The name of a photo of it; empty where none was taken."""
     attempts: int = Field(default=0, ge=0, le=99)
     """How often the way in had failed when it could not be read; nought where nobody counted."""
+    told: bool = False
+    """Whether the customer told of it: nobody has read the memory, and a code that was not named
+    may be there all the same."""
     note: Text = ""
 
 

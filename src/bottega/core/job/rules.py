@@ -244,6 +244,8 @@ def panel_read(_job: Job, machine: MachineType, body: PanelRead) -> None:
             "one of them.",
             "result",
         )
+    if body.told and body.result != "codes":
+        raise JobRefusal("A customer tells of codes; that none is stored has to be read.", "told")
 
 
 def _phases(machine: MachineType) -> dict[str, str]:

@@ -315,6 +315,8 @@ def goes_well(phrase: Phrase, sentence: Sentence) -> Match | None:
     if len(phrase) != 1 or phrase[0][0] != NOT:
         return None
     words = phrase[0]
+    if MARKS & set(words[1:]) or not sentence.functions & set(words[1:]):
+        return None
     for places in _found(list(words[1:]), sentence):
         own = {sentence.clause_of(place) for place in places}
         real = not set(places) & sentence.unreal and not any(one.says_when for one in own)

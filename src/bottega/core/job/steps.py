@@ -78,8 +78,9 @@ def put_back(job: Job, body: PutBack) -> Job:
 
 
 def panel_read(job: Job, body: PanelRead) -> Job:
-    """Return the job with what the memory showed last."""
-    return replace(job, panel=body, entry_failed=0)
+    """Return the job with what the memory showed last; a code the customer told of is no reading
+    of the memory."""
+    return job if body.told else replace(job, panel=body, entry_failed=0)
 
 
 def entry_tried(job: Job, body: EntryTried) -> Job:

@@ -149,7 +149,8 @@ def panel_read(machine: MachineType, body: PanelRead) -> Told:
     told = "; ".join([*codes, *strange])
     stays = "until the dial moves" if body.stays else ""
     version = f"version {body.version}" if body.version else ""
-    return "Panel", ", ".join(word for word in (told, body.order, stays, version) if word)
+    said = "as the customer tells it" if body.told else ""
+    return "Panel", ", ".join(word for word in (told, body.order, stays, version, said) if word)
 
 
 def entry_tried(_machine: MachineType, body: EntryTried) -> Told:

@@ -19,10 +19,9 @@ from bottega.app.call.call import (
 from bottega.app.call.loading import Loading, loading
 from bottega.app.errors import AppError
 from bottega.app.job.answer import questions
-from bottega.core.diagnosis.plan import Step
 from bottega.core.job.complaint import HeardPhrase, Picks, by_phase
 from bottega.core.job.events import OFTEN, Often
-from bottega.core.library.machine_type import Complaint
+from bottega.core.library.machine_type import Check, Complaint
 from bottega.core.library.programmes import Meant, meant
 from bottega.core.library.sheet import Plate
 from bottega.web.kit.errors import REFUSALS, note_of
@@ -47,6 +46,8 @@ BLANK = {
     "arrival": "",
     "event_id": "",
 }
+ASKED = "asked."
+"""Begins the name of the field of a question."""
 QUESTIONS_ON_CALL = 4
 """Questions to the customer shown at once; chosen, more are not asked on the phone."""
 
@@ -60,6 +61,24 @@ class Phrases:
 
 
 @dataclass(frozen=True)
+class CodeTick:
+    """A code the customer seems to tell of, and whether it is noted as such."""
+
+    id: str
+    name: str
+    words: str
+    ticked: bool
+
+
+@dataclass(frozen=True)
+class Question:
+    """A question to the customer with its answers, and the one that was given, if any."""
+
+    check: Check
+    given: str
+
+
+@dataclass(frozen=True)
 class Maybe:
     """What the call may be about, before the job is opened."""
 
@@ -69,7 +88,10 @@ class Maybe:
     """Every phrase of the machine."""
     said: list[Phrases]
     """Those that stand."""
-    questions: list[Step]
+    codes: list[CodeTick]
+    """The codes the words tell of, each with whether it is ticked."""
+    questions: list[Question]
+    """Those answered already, then those that would change the picture."""
     loading: Loading
     meant: list[Meant]
     """What of the complaint is by design."""
@@ -161,7 +183,20 @@ def _call(typed: dict[str, str]) -> Call:
 
 def _words(form: FormData, typed: dict[str, str]) -> Words:
     often: Often = next((known for known in OFTEN if known == typed["often"]), "")
-    return Words(typed["text"], _picks(form, "said"), _picks(form, "well"), often)
+    answers = {
+        key.removeprefix(ASKED): str(given)
+        for key, given in form.multi_items()
+        if key.startswith(ASKED)
+    }
+    codes = tuple(str(code) for code in form.getlist("codes"))
+    return Words(
+        typed["text"],
+        _picks(form, "said"),
+        _picks(form, "well"),
+        often,
+        codes=codes,
+        answers=answers,
+    )
 
 
 def _picks(form: FormData, name: str) -> Picks:
@@ -189,10 +224,11 @@ def _maybe(request: Request, form: FormData, typed: dict[str, str]) -> tuple[May
         return None, ""
     try:
         call = _call({**typed, "place": typed["place"].strip() or "?"})
-        answer, made = preview(workshop, call, _words(form, typed))
+        words = _words(form, typed)
+        answer, made = preview(workshop, call, words)
     except AppError as error:
         return None, str(error)
-    if not typed["text"].strip() and not made.complaint.said:
+    if not typed["text"].strip() and not made.complaint.said and not words.answers:
         return None, ""
     phases = [Phrases(phase, items) for phase, items in by_phase(answer.machine)]
     said = [
@@ -204,11 +240,28 @@ def _maybe(request: Request, form: FormData, typed: dict[str, str]) -> tuple[May
         made=made,
         phrases=phases,
         said=[group for group in said if group.phrases],
-        questions=questions(answer)[:QUESTIONS_ON_CALL],
+        codes=_codes(made, words),
+        questions=_questions(answer, words),
         loading=loading(workshop, answer),
         meant=meant(answer.machine, made.complaint.said),
     )
     return maybe, ""
+
+
+def _codes(made: Listened, words: Words) -> list[CodeTick]:
+    return [
+        CodeTick(told.code.id, told.code.record.name, told.words, told.code.id in words.codes)
+        for told in made.codes
+    ]
+
+
+def _questions(answer: Answer, words: Words) -> list[Question]:
+    """Return the questions answered so far, then those still worth asking, at most so many."""
+    given = [(answer.machine.checks[check], outcome) for check, outcome in words.answers.items()]
+    asked = [Question(check, outcome) for check, outcome in given if outcome]
+    known = {question.check.id for question in asked}
+    more = [Question(step.check, "") for step in questions(answer) if step.check.id not in known]
+    return [*asked, *more[: max(0, QUESTIONS_ON_CALL - len(asked))]]
 
 
 def _fits(request: Request, typed: dict[str, str]) -> list[tuple[str, str]]:
