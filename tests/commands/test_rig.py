@@ -85,7 +85,7 @@ def test_agree_refuses_a_kind_there_is_not():
 def test_the_rigs_bench_prints_its_keys(monkeypatch):
     monkeypatch.setattr("bottega.benchmark.rigs.TIMED_S", 120.0)
     found = json.loads(_json(run("bench", "rig", "--json")))
-    assert {"sim_minutes_per_s", "energy_balance_error", "water_balance_error"} <= found.keys()
+    assert {"sim_minutes_per_s", "balance_heat", "balance_water"} <= found.keys()
     assert {"faults_injectable", "checks_with_recipe"} <= found.keys()
 
 
