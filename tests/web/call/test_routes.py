@@ -212,3 +212,15 @@ def test_an_answer_nobody_can_give_on_the_phone_opens_no_job(browser, demo, aske
     assert page.status_code == 422
     assert told in page.text
     assert demo.log.numbers() == before
+
+
+def test_what_the_customer_does_not_know_says_nothing_and_is_not_asked_again(browser, demo):
+    before = browser.form("/call/preview", **CALL).text
+    name = re.search(r'name="(asked\.\w+)"', before)[1]
+    asked = {name: "inconclusive"}
+    page = browser.form("/call/preview", **CALL, **asked).text
+    assert ranking(page) == ranking(before)
+    number = browser.form("/call", **CALL, **asked).headers["location"].rsplit("/", 1)[1]
+    answer = diagnose(demo, number)
+    assert name.removeprefix("asked.") not in [step.check.id for step in answer.plan.steps]
+    assert "Not known" in browser.get(f"/jobs/{number}/prove").text

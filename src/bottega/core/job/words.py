@@ -189,7 +189,8 @@ def checked(machine: MachineType, body: Checked, system: System = "metric") -> T
     outcome = check.outcome(body.outcome) if check else None
     label = outcome.label if outcome else gone(body.outcome) if check else body.outcome
     if body.outcome == INCONCLUSIVE:
-        label = _unsettled(body.reading)
+        asked = check is not None and check.who == "customer"
+        label = "Not known" if asked else _unsettled(body.reading)
     if body.showed:
         says = [machine.complaints[n].record.says for n in body.showed if n in machine.complaints]
         label = f"{label}: {'; '.join(map(lower_first, says))}"
