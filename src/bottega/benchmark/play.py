@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from typing import Literal, Protocol
 
-from bottega.core.diagnosis.answers_ahead import may_differ, occasion_of
+from bottega.core.diagnosis.answers_ahead import may_differ, occasion_of, was_told
 from bottega.core.diagnosis.evidence import (
     Evidence,
     Finding,
@@ -184,12 +184,13 @@ class Play:
 
     def open_checks(self) -> list[Check]:
         """Return the checks not answered since the last repair, and those that may say something
-        else now."""
+        else now; no question about what the complaint has said."""
         evidence = self.evidence
         return [
             check
             for check in self.world.machine.checks.values()
             if self.world.can(check) and check.id not in self.blocked
+            if not was_told(check, evidence)
             if check.id not in self.done or may_differ(check.id, self.model, evidence)
         ]
 

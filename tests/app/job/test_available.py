@@ -58,3 +58,17 @@ def test_the_next_offer_respects_what_could_not_be_reached(workshop, houseboat):
     answer = record(workshop, houseboat, aside, WHO, event_id=new_id())
     assert {"turn_rotor", "look_impeller"} <= behind
     assert not behind & {step.check.id for step in answer.plan.steps}
+
+
+def test_what_the_complaint_has_said_is_not_asked(workshop):
+    opened = Call(machine="nembrio-f7", age_years=7, place="Villa")
+    silent = open_job(workshop, opened, Words("It stops midway."), WHO, event_id=new_id())
+    spoken = open_job(
+        workshop, opened, Words("It stops midway, the drum does not turn."), WHO, event_id=new_id()
+    )
+    turning = [c.id for c in silent.machine.checks.values() if c.effect == "turning"]
+    asked = {c for c in turning if silent.machine.checks[c].who == "customer"}
+    assert asked & {step.check.id for step in silent.plan.steps}
+    assert not asked & {step.check.id for step in spoken.plan.steps}
+    assert set(turning) - asked <= {step.check.id for step in spoken.plan.steps}
+    assert step_for(workshop, spoken, next(iter(asked))).check.who == "customer"

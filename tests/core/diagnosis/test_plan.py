@@ -263,3 +263,14 @@ def test_what_fails_again_and_again_is_not_handed_over_as_sound(shelf, model, f7
     assert NOTHING_WRONG not in steps_for(shelf, model, found).ends.repairs
     monkeypatch.setattr(Evidence, "keeps_failing", False)
     assert NOTHING_WRONG in steps_for(shelf, model, found).ends.repairs
+
+
+def test_on_the_phone_a_question_comes_first_and_at_the_machine_the_hands_do(shelf, model, f7):
+    told = says(f7, "says_stops")
+    asking = steps_for(shelf, model, told).steps
+    assert asking[0].check.who == "customer"
+    looked = answered("look", f7.checks["look_outlet_hose"], "clear", 0).on(Evidence().present)
+    at_hand = steps_for(shelf, model, [*told, looked]).steps
+    asked = [step.check.who == "customer" for step in at_hand]
+    assert any(asked)
+    assert asked == sorted(asked)

@@ -7,7 +7,7 @@ from bottega.app.answer import Answer, AnswerKey, Believed
 from bottega.app.errors import AppError, NotFound, Unreadable
 from bottega.app.job.machine import machine_of
 from bottega.app.workshop import Workshop
-from bottega.core.diagnosis.answers_ahead import may_differ
+from bottega.core.diagnosis.answers_ahead import may_differ, was_told
 from bottega.core.diagnosis.courses import BudgetSpent
 from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.explain import (
@@ -217,9 +217,10 @@ def available(
     often: bool,
 ) -> list[str]:
     """Return the checks that may come next: not ``gone``, set aside or taken along by what was, and
-    not ``done`` in this epoch; again on another occasion where what they read may come and go. How
-    ``often`` it happens is not asked once it is said."""
+    not ``done`` in this epoch; again on another occasion where what they read may come and go. What
+    the complaint has said is not asked, nor how ``often`` it happens once that is said."""
     left = set(gone) | {name for name in done if not may_differ(name, model, found)}
+    left |= {check.id for check in machine.checks.values() if was_told(check, found)}
     if often:
         left.add(HOW_OFTEN)
     return [name for name in machine.checks if name not in left]

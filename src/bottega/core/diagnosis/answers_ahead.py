@@ -330,6 +330,11 @@ def occasion_of(check: Check, present: Occasion, state: MachineState, epoch: int
     return FRESH if plugging_in else present
 
 
+def was_told(check: Check, found: Evidence) -> bool:
+    """Return whether a check is a question to the customer about what the complaint has said."""
+    return check.who == "customer" and check.effect in found.spoken_of
+
+
 def may_differ(check: str, model: DiagnosisModel, found: Evidence) -> bool:
     """Return whether a check that was answered may answer differently now: the check provokes a
     fault that comes and goes, or reads an effect that does, and this is another occasion. An

@@ -155,6 +155,13 @@ class Evidence:
         return len({finding.event for finding in made})
 
     @property
+    def spoken_of(self) -> frozenset[str]:
+        """Return the effects that the customer has spoken of in a complaint: that something is
+        wrong with them, or that it is not."""
+        said = (f for f in self.findings if f.source.kind == "says" and f.answer != NOT_MENTIONED)
+        return frozenset(finding.effect for finding in said)
+
+    @property
     def just_ran(self) -> bool:
         """Return whether the last finding is a run that showed nothing bad."""
         last = self.findings[-1] if self.findings else None

@@ -10,7 +10,7 @@ from bottega.core.diagnosis.answers_ahead import Outlook
 from bottega.core.diagnosis.beam import Beam, beam_of, branch
 from bottega.core.diagnosis.evidence import Evidence
 from bottega.core.diagnosis.infer import Belief
-from bottega.core.diagnosis.model import DiagnosisModel, Floats
+from bottega.core.diagnosis.model import DiagnosisModel, Floats, Ints
 from bottega.core.diagnosis.pricing import Ends, Priced, priced
 from bottega.core.diagnosis.repairplan import NOTHING_WRONG, ShopPrices
 from bottega.core.diagnosis.safety_first import safety_first
@@ -137,8 +137,9 @@ def _order(job: Setting, found: Priced, checks: list[Check]) -> _Order:
     least = _least_saving(job, found)
     dangerous = _first_for_safety(found, checks, job.evidence, model, engine=engine)
     asked = max(least, engine.asked_saving_eur)
-    ranked = _ranked(model, found, checks, dangerous, asked=asked)
-    pays = found.worth[ranked[0]] > least
+    here = job.evidence.checks > 0
+    ranked = _ranked(found, checks, dangerous, by_id=_by_id(model, checks), asked=asked, here=here)
+    pays = found.worth[ranked[0]] > least or (here and _asking_pays(found, checks, least))
     if dangerous is not None or pays or not job.prices.proves_first:
         return _Order(ranked, least, safety=dangerous is not None)
     proving = _proving_first(
@@ -193,19 +194,37 @@ def _not_handed_over(ends: Ends, evidence: Evidence, belief: Belief) -> Ends:
     return Ends(left, ends.cost, sure)
 
 
+def _asking_pays(found: Priced, checks: list[Check], least: float) -> bool:
+    """Return whether some question to the customer saves more than ``least`` euro."""
+    question = np.array([check.who == "customer" for check in checks])
+    return bool((found.worth[question] > least).any())
+
+
+def _by_id(model: DiagnosisModel, checks: list[Check]) -> Ints:
+    """Return the place of each check in the alphabet of their ids."""
+    return model.checks.by_id[model.checks.places(checks)]
+
+
 def _ranked(
-    model: DiagnosisModel, found: Priced, checks: list[Check], first: int | None, *, asked: float
+    found: Priced,
+    checks: list[Check],
+    first: int | None,
+    *,
+    by_id: Ints,
+    asked: float,
+    here: bool,
 ) -> list[int]:
-    """Return the places of the checks in order: the check that goes ``first`` for safety, then
-    questions to the customer that are worth more than ``asked``, since a question needs no
-    machine, then the checks followed to the end of the job, by their worth. Equal checks go by
-    their ids."""
-    place = model.checks.by_id[model.checks.places(checks)]
+    """Return the places of the checks in order: the check that goes ``first`` for safety; then, on
+    the phone, questions to the customer that are worth more than ``asked``, since a question needs
+    no machine; then the checks followed to the end of the job, by their worth. Who is ``here``, at
+    the machine, has hands and a meter there, and comes to questions last. Equal checks go by their
+    ids."""
     late = np.ones(len(checks))
     late[[] if first is None else first] = 0.0
-    question = np.array([check.who == "customer" for check in checks]) & (found.worth > asked)
+    question = np.array([check.who == "customer" for check in checks])
+    turn = question if here else ~(question & (found.worth > asked))
     worth = np.round(found.worth, TIE_DIGITS)
-    ranked: list[int] = np.lexsort((place, -worth, -found.looked, ~question, late)).tolist()
+    ranked: list[int] = np.lexsort((by_id, -worth, -found.looked, turn, late)).tolist()
     return ranked
 
 
