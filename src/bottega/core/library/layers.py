@@ -20,7 +20,7 @@ from bottega.core.library.records import (
     ServiceStep,
 )
 from bottega.core.library.repairs import parts_of, repairs_of
-from bottega.core.library.seen import makers_of, sure_checks, sure_effects, sure_faults
+from bottega.core.library.seen import explained, makers_of, sure_checks, sure_effects, sure_faults
 from bottega.core.library.sheet import Plate, SheetFile
 from bottega.core.library.signs import (
     calibration_of,
@@ -83,6 +83,7 @@ class Layering:
         makers, sure = makers_of(effects, faults), self._tables.engine.seen
         checks = sure_checks(checks, effects, makers, sure)
         effects, faults = sure_effects(effects, makers, sure), sure_faults(faults, makers, sure)
+        effects = explained(effects, faults, sure)
         operations = {
             name: op for assembly in assemblies for name, op in assembly.operations.items()
         }

@@ -40,6 +40,33 @@ def _background(name: str, effect: Effect, makers: Makers, table: SeenTable) -> 
     return (1 - sum(rest[1:]), *rest[1:])
 
 
+def explained(
+    effects: dict[str, Effect], faults: Mapping[str, Fault], table: SeenTable
+) -> dict[str, Effect]:
+    """Return the effects with a rare state hardly ever there without a known fault, where several
+    known faults bring it about: a library that knows four reasons why a valve gets no current does
+    not hold a fifth, unknown one for as likely as those together. What is common on sound machines
+    (dust, streaks) stays as it is, and so does what is a fault itself."""
+    called = sum(fault.rate for fault in faults.values())
+    found = dict(effects)
+    for name, effect in effects.items():
+        making = [f for f in faults.values() if name in f.effects]
+        if not effect.is_fault:
+            found[name] = replace(effect, background=_explained(effect, making, called, table))
+    return found
+
+
+def _explained(
+    effect: Effect, making: list[Fault], called: float, table: SeenTable
+) -> tuple[float, ...]:
+    rest = list(effect.background)
+    for state in range(1, len(rest)):
+        chances = [fault.rate / called * fault.effects[effect.id][state] for fault in making]
+        if sum(chance > 0 for chance in chances) > 1 and rest[state] <= table.rare:
+            rest[state] = min(rest[state], table.unexplained * sum(chances))
+    return (1 - sum(rest[1:]), *rest[1:])
+
+
 def sure_faults(faults: dict[str, Fault], makers: Makers, table: SeenTable) -> dict[str, Fault]:
     """Return the faults with their own states as good as always there, where they mostly are.
     A fault that is now in one state, now in another (a hot coil or a cold one), stays as it is."""

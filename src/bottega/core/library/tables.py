@@ -82,13 +82,16 @@ class Hazard(Record):
 class SeenTable(Record):
     """What it means that a fault was seen, as chances: of its outcome where it is ``there`` and
     ``otherwise``; of its state ``without`` it, and that the state is missing with it (``misses``),
-    where it is ``mostly`` there at all."""
+    where it is ``mostly`` there at all. A state as ``rare`` as this on a sound machine is
+    ``unexplained`` in at most so large a share of what known faults bring about."""
 
     there: float = Field(gt=0.5, lt=1)
     otherwise: float = Field(gt=0, lt=0.01)
     without: float = Field(gt=0, lt=0.01)
     misses: float = Field(gt=0, lt=0.1)
     mostly: float = Field(gt=0, lt=1)
+    rare: float = Field(gt=0, lt=0.1)
+    unexplained: float = Field(gt=0, le=1)
 
 
 class EngineTable(Record):
