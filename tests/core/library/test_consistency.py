@@ -184,8 +184,8 @@ def test_how_would_i_know(f7):
         (
             "assemblies/machine.yaml",
             "states: [normal, slow, none], background: 0.001",
-            "states: [normal, slow, none], background: 0.01",
-            "0.01 on a machine with nothing wrong, of what is complained of",
+            "states: [normal, slow, none], background: 0.04",
+            "0.04 on a machine with nothing wrong, of what is complained of",
         ),
         (
             "assemblies/machine.yaml",
