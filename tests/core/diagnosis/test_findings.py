@@ -6,7 +6,7 @@ from tests.core.job.test_rules import event, opened
 from tests.engine import model_of
 
 from bottega.core.diagnosis.evidence import Evidence, Source
-from bottega.core.diagnosis.findings import evidence_of
+from bottega.core.diagnosis.findings import evidence_of, where_it_stops
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.prior import prior
 from bottega.core.job.events import (
@@ -222,3 +222,10 @@ def test_a_check_meets_the_same_conditions_until_its_own_part_was_worked_on(
     before = prior(model, 7, shelf.tables.engine)
     once, twice = (infer(model, before, told(n)).fault_now()["element_open"] for n in (3, 4))
     assert (abs(twice - once) < 0.05) is same
+
+
+def test_what_a_programme_never_comes_to_is_told_by_where_it_stops(f7):
+    assert where_it_stops(f7, f7.checks["watch_spin"]) == "watch_stops_in"
+    assert where_it_stops(f7, f7.checks["ask_spinning"]) == "ask_stops_in"
+    assert where_it_stops(f7, f7.checks["measure_pump_coil"]) is None
+    assert where_it_stops(f7, f7.checks["watch_stops_in"]) is None

@@ -226,3 +226,11 @@ def test_a_complaint_is_put_right_or_added_to_and_the_page_says_which(browser, d
     page = browser.get("/jobs/0412/call").text
     assert "“no: it leaks at the door and it hums”" in page
     assert "Customer adds: “and it hums”" in page
+
+
+def test_a_programme_that_never_gets_to_a_check_is_told_by_where_it_stops(browser):
+    page = browser.get("/jobs/0412/prove?check=watch_spin").text
+    link = re.search(r'href="([^"]*check=watch_stops_in[^"]*)">It never gets that far', page)[1]
+    assert "note at which point it stops" in browser.get(link.replace("&amp;", "&")).text
+    coil = browser.get("/jobs/0412/prove?check=measure_pump_coil").text
+    assert "It never gets that far" not in coil

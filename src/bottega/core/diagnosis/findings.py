@@ -26,12 +26,24 @@ from bottega.core.job.events import (
     Sighted,
 )
 from bottega.core.job.job import Entry, Job
-from bottega.core.library.machine_type import MachineType, Mark
+from bottega.core.library.machine_type import Check, MachineType, Mark
 from bottega.core.library.tables import EngineTable, Tables
 from bottega.core.library.vocabulary import INCONCLUSIVE
 
 HOW_OFTEN = "ask_how_often"
 """The check whose answer a complaint carries with it when the customer says how often."""
+ASKED_WHERE, WATCHED_WHERE = "ask_stops_in", "watch_stops_in"
+"""The checks of where a programme stops: as the customer tells it, and as it is watched."""
+
+
+def where_it_stops(machine: MachineType, check: Check) -> str | None:
+    """Return the check that takes the answer that a programme never gets as far as ``check``: a
+    machine that stops before it heats says nothing of its heating, and much by where it stops.
+    None for a check that wants no programme, and on a machine without such a check."""
+    name = ASKED_WHERE if check.who == "customer" else WATCHED_WHERE
+    wants_a_run = check.who == "customer" or check.needs.power == "on"
+    known = machine.checks.get(name)
+    return name if known and wants_a_run and known.effect != check.effect else None
 
 
 def evidence_of(job: Job, machine: MachineType, tables: Tables) -> Evidence:

@@ -11,6 +11,7 @@ from bottega.app.job.find import find_sights, find_steps
 from bottega.app.job.standing import declares, unsafe_of
 from bottega.app.measure.meter import by_wire
 from bottega.app.workshop import Workshop
+from bottega.core.diagnosis.findings import where_it_stops
 from bottega.core.diagnosis.plan import Plan, Step
 from bottega.core.diagnosis.rounds import CheckRound, round_of
 from bottega.core.diagnosis.why import Money, why_first, why_not
@@ -57,6 +58,8 @@ class StepSheet(Sheet):
     chosen: bool
     owed: bool
     """Whether it is repeated to prove a repair."""
+    where_it_stops: str | None
+    """The check to answer where the programme never gets as far as this one."""
     shares: list[str]
     """The chance of each outcome, in per cents that add to a hundred."""
     tool: Tool
@@ -197,6 +200,7 @@ def _step_sheet(desk: Desk, step: Step, chosen: bool) -> StepSheet:
         reading_error=error.message if error and error.field in ("reading", "doubt") else "",
         doubted=error is not None and error.field == "doubt",
         offers=offers_of(desk, step) if error and error.field == "doubt" else [],
+        where_it_stops=where_it_stops(machine, step.check),
         reason_typed=typed.get("reason", ""),
         phrases=by_phase(machine) if step.check.watches else [],
         showed=frozenset(typed.get("showed", "").split()),
