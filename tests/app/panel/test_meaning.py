@@ -1,40 +1,31 @@
-"""What a code may mean before anybody has looked: as a job with that code alone reckons it."""
+"""What a code may mean before anybody has looked: what a job with that code alone says."""
 
 import pytest
 from tests.conftest import new_id
 
 from bottega.app.call.call import Call, Words, open_job
-from bottega.app.job.record import record
 from bottega.app.panel.meaning import MOST_CAUSES, MOST_CHECKS, meaning_of
-from bottega.core.diagnosis.alone import TOLD_FROM
-from bottega.core.diagnosis.words import fault_title
-from bottega.core.job.events import PanelRead
+from bottega.core.diagnosis.words import fault_title, step_reason
 
 
 @pytest.mark.parametrize("code", ["3-2", "2-4", "4-1"])
-def test_the_causes_of_a_code_are_those_of_a_job_that_knows_no_more(workshop, f7, code):
-    model = workshop.engine.model(f7)
-    told = meaning_of(model, f7.codes[code], workshop.shelf.tables.engine)
-    assert 0 < len(told.causes) <= MOST_CAUSES + 1
-    assert [c.chance for c in told.causes[:MOST_CAUSES]] == sorted(
-        (c.chance for c in told.causes[:MOST_CAUSES]), reverse=True
-    )
-    call = Call(machine="nembrio-f7", age_years=None, place="Quay", power="on", water="out")
-    number = open_job(workshop, call, Words(""), "Ilaria Venn", event_id=new_id()).number
-    read = PanelRead(result="codes", shown=(f7.codes[code].record.show,), codes=(code,))
-    answer = record(workshop, number, read, "Ilaria Venn", event_id=new_id())
-    leading = fault_title(answer.machine, answer.ranking[0][0])
-    assert leading in [cause.name for cause in told.causes[:2]]
+def test_a_code_means_what_a_job_says_that_knows_no_more(workshop, f7, code):
+    told = meaning_of(workshop, f7, f7.codes[code])
+    call = Call(machine="nembrio-f7", age_years=None, place="Quay")
+    job = open_job(workshop, call, Words(codes=(code,)), "Ilaria Venn", event_id=new_id())
+    titles = {fault_title(f7, fault): p for fault, p in job.ranking[:MOST_CAUSES]}
+    named = {cause.name: cause.chance for cause in told.causes}
+    assert named == {**titles, **{n: p for n, p in named.items() if "Nothing wrong" in n}}
+    paying = [step for step in job.plan.steps if step.worth_it][:MOST_CHECKS]
+    assert [(one.check.id, one.reason) for one in told.checks] == [
+        (step.check.id, step_reason(f7, job.foretold(step))) for step in paying
+    ]
 
 
-def test_the_cheapest_checks_of_what_the_board_watched_stand_beside_it(workshop, f7):
-    model = workshop.engine.model(f7)
-    for code in f7.codes.values():
-        told = meaning_of(model, code, workshop.shelf.tables.engine)
-        reading = [c for c in f7.checks.values() if c.effect == code.effect]
-        assert len(told.checks) == min(MOST_CHECKS, len(reading))
-        assert {c.effect for c in told.checks} <= {code.effect}
-        most = max((c.minutes for c in told.checks), default=0)
-        assert sum(c.minutes < most for c in reading) <= MOST_CHECKS
-        sound = [c for c in told.causes if "Nothing wrong" in c.name]
-        assert all(c.chance >= TOLD_FROM for c in sound)
+@pytest.mark.parametrize("sheet", ["virgola-asciutta-7", "torvane-alta-10"])
+def test_every_code_of_a_sheet_means_something(workshop, sheet):
+    machine = workshop.shelf.machine(workshop.shelf.sheet(sheet).archetype, sheet)
+    for code in machine.codes.values():
+        told = meaning_of(workshop, machine, code)
+        assert 0 < len(told.causes) <= MOST_CAUSES + 1
+        assert len(told.checks) <= MOST_CHECKS

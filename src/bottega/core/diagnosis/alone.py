@@ -3,11 +3,11 @@ on a job, from the age at which the library's weights hold."""
 
 from dataclasses import dataclass
 
-from bottega.core.diagnosis.evidence import Evidence, Finding, answered, read_code
+from bottega.core.diagnosis.evidence import Evidence, Finding, answered
 from bottega.core.diagnosis.infer import infer
 from bottega.core.diagnosis.model import DiagnosisModel
 from bottega.core.diagnosis.prior import prior
-from bottega.core.library.machine_type import Check, Code
+from bottega.core.library.machine_type import Check
 from bottega.core.library.tables import EngineTable
 
 TOLD_FROM = 0.02
@@ -22,11 +22,6 @@ class Alone:
 
     faults: tuple[tuple[str, float], ...]
     sound: float
-
-
-def after_code(model: DiagnosisModel, code: Code, engine: EngineTable) -> Alone:
-    """Return what a stored code says by itself."""
-    return _after(model, read_code("", code, True, 0, repeatability=1.0), engine)
 
 
 def after_check(model: DiagnosisModel, check: Check, outcome: str, engine: EngineTable) -> Alone:

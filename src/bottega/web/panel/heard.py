@@ -2,9 +2,9 @@
 
 from dataclasses import dataclass
 
-from bottega.app.panel.meaning import Cause
+from bottega.app.panel.meaning import Cause, NextCheck
 from bottega.core.diagnosis.words import percent
-from bottega.core.library.machine_type import Check, Code
+from bottega.core.library.machine_type import Code
 from bottega.core.library.panel_record import PanelRecord
 from bottega.core.panel.decoder import IN_NO_TABLE
 from bottega.core.panel.heard import PanelReadings
@@ -100,7 +100,7 @@ class HeardPage:
     codes: list[Code]
     causes: tuple[Cause, ...]
     """What the likeliest reading may mean, and what to check first then."""
-    checks: tuple[Check, ...]
+    checks: tuple[NextCheck, ...]
     live: list[LiveLine]
     number: str
     """The number that was looked up."""

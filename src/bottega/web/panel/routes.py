@@ -115,8 +115,7 @@ def _page(request: Request, sheet: str, looked: Looked, find: Find) -> Response:
     except BadValue as error:
         trouble = str(error) + elsewhere(workshop.shelf, machine, looked.shown)
     code = found.first.code if found else None
-    model, engine = workshop.engine.model(machine), workshop.shelf.tables.engine
-    meaning = meaning_of(model, code, engine) if code and not looked.fill else Meaning()
+    meaning = meaning_of(workshop, machine, code) if code and not looked.fill else Meaning()
     context = HeardPage(
         page=Page(f"What {machine.title} shows"),
         sheet_id=sheet,
