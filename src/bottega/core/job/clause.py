@@ -268,9 +268,10 @@ class Sentence:
         return self.words[place].means == ENDS and bool(ended) and not set(ended) & set(places)
 
     def only_onset(self, places: Sequence[int]) -> bool:
-        """Return whether all these places say only since when: after the power cut."""
+        """Return whether all these places say only since when something else is so: after the
+        power cut it stopped. Who says nothing else complains: since yesterday the water stays."""
         own = {self.clause_of(place) for place in places}
-        return all(one.opened_by in ONSET for one in own)
+        return len(self.clauses) > len(own) and all(one.opened_by in ONSET for one in own)
 
     def clause_of(self, place: int) -> Clause:
         """Return the clause a place stands in. Raises StopIteration for what ends one."""

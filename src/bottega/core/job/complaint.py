@@ -3,10 +3,12 @@ how often it happens, and what nobody made out."""
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
+from functools import lru_cache
 
-from bottega.core.job.clause import NOT, Sentence
+from bottega.core.job.clause import NO, NOT, Sentence
 from bottega.core.job.events import Often
-from bottega.core.job.speech import Listener, Match, find, goes_well, plain
+from bottega.core.job.speech import Listener, Match, Phrase, find, goes_well, plain
+from bottega.core.kept import Same
 from bottega.core.library.machine_type import Complaint, MachineType
 from bottega.core.library.tables import SpeechTable
 from bottega.core.library.vocabulary import PHASES
@@ -78,15 +80,18 @@ class Picks:
         return Picks(tuple(yes), no)
 
 
+EARS = 16
+"""How many machines are listened for without taking their phrases apart again; chosen, twice the
+kinds."""
 _Found = tuple[Complaint, int, Match]
 """A phrase, the sentence and where it stands in it."""
 
 
 def hear(machine: MachineType, speech: SpeechTable, text: str) -> Hearing:
     """Return what a customer's words say of a machine. What is both said and denied is said."""
-    listener = Listener(speech, _words(machine))
-    sentences = listener.sentences(text)
-    said, well = _specific(*_found(machine, listener, sentences))
+    ear = _ear(machine, Same(speech))
+    sentences = ear.listener.sentences(text)
+    said, well = _specific(*_found(ear, sentences))
     names = {complaint.id for complaint, _, _ in said}
     well = [found for found in well if found[0].id not in names]
     often = _often(speech, text)
@@ -107,6 +112,26 @@ def by_phase(machine: MachineType) -> list[tuple[str, list[Complaint]]]:
     return [(phase, phrases) for phase, phrases in grouped if phrases]
 
 
+@dataclass(frozen=True)
+class _Ear:
+    """What listens for a machine: its words, and every phrase of a complaint, each with the words
+    that a sentence has to hold for it."""
+
+    listener: Listener
+    phrases: tuple[tuple[Complaint, Phrase, frozenset[str]], ...]
+
+
+@lru_cache(maxsize=EARS)
+def _ear(machine: MachineType, speech: Same[SpeechTable]) -> _Ear:
+    listener = Listener(speech.of, _words(machine))
+    phrases = [
+        (complaint, phrase, frozenset(word for part in phrase for word in part) - {NOT, NO})
+        for complaint in machine.complaints.values()
+        for phrase in map(listener.phrase, complaint.record.words)
+    ]
+    return _Ear(listener, tuple(phrases))
+
+
 def _words(machine: MachineType) -> set[str]:
     return {
         word.strip(",.").lower()
@@ -116,21 +141,20 @@ def _words(machine: MachineType) -> set[str]:
     }
 
 
-def _found(
-    machine: MachineType, listener: Listener, sentences: list[Sentence]
-) -> tuple[list[_Found], list[_Found]]:
+def _found(ear: _Ear, sentences: list[Sentence]) -> tuple[list[_Found], list[_Found]]:
     said: list[_Found] = []
     well: list[_Found] = []
-    for complaint in machine.complaints.values():
-        phrases = [listener.phrase(words) for words in complaint.record.words]
-        for n, sentence in enumerate(sentences):
-            for phrase in phrases:
-                match = find(phrase, sentence)
-                if match is not None:
-                    (well if match.denied else said).append((complaint, n, match))
-                praised = goes_well(phrase, sentence)
-                if praised is not None:
-                    well.append((complaint, n, praised))
+    for n, sentence in enumerate(sentences):
+        spoken = {word.means for word in sentence.words}
+        for complaint, phrase, wanted in ear.phrases:
+            if not wanted <= spoken:
+                continue
+            match = find(phrase, sentence)
+            if match is not None:
+                (well if match.denied else said).append((complaint, n, match))
+            praised = goes_well(phrase, sentence)
+            if praised is not None:
+                well.append((complaint, n, praised))
     return said, well
 
 

@@ -41,6 +41,10 @@ SPAN = 9
 ONE_WRONG, TWO_WRONG = 5, 8
 """From how many letters on one, and two, may be wrong; chosen, shorter words become others too
 easily."""
+UNREAD = ""
+"""Stands for a word nobody has looked for among the misspellings."""
+MOST_READ = 4000
+"""Words whose misspellings are remembered; chosen, a year of complaints."""
 ARTICLES = {"a", "an", "the", "it", "is", "of"}
 """Words of a phrase nobody has to say."""
 JOINS = {WHEN, AND, SUBJECT, COMMA}
@@ -220,9 +224,13 @@ class Listener:
 
     def _misspelt(self, word: str) -> str | None:
         """Return the word of the library this one is most likely a misspelling of."""
-        if word not in self._read:
-            self._read[word] = self._nearest(word)
-        return self._read[word]
+        known = self._read.get(word, UNREAD)
+        if known is not UNREAD:
+            return known
+        if len(self._read) >= MOST_READ:
+            self._read.clear()
+        near = self._read[word] = self._nearest(word)
+        return near
 
     def _nearest(self, word: str) -> str | None:
         if len(word) < ONE_WRONG - 1:
