@@ -33,7 +33,7 @@ PART_SAID = 0.5
 BEGUN = datetime(2031, 5, 14, tzinfo=UTC)
 
 
-class Meant(BaseModel):
+class MeantFinding(BaseModel):
     """What a finding is in the library's vocabulary."""
 
     model_config = ConfigDict(extra="forbid")
@@ -55,7 +55,7 @@ class CaseFinding(BaseModel):
 
     what: str
     outcome: str
-    meant: list[Meant] = Field(default=[], alias="as")
+    meant: list[MeantFinding] = Field(default=[], alias="as")
     gap: str = ""
     lost: str = ""
 
@@ -211,7 +211,7 @@ def bodies_of(case: Case, machine: MachineType, findings: Sequence[CaseFinding])
     return [opened, called, *found]
 
 
-def _body(meant: Meant) -> AnyBody:
+def _body(meant: MeantFinding) -> AnyBody:
     if meant.kind == "check":
         return Checked(check=meant.id, outcome=meant.outcome)
     if meant.kind == "codes":

@@ -71,7 +71,7 @@ class CodeTick:
 
 
 @dataclass(frozen=True)
-class Question:
+class CallQuestion:
     """A question to the customer with its answers, and the one that was given, if any."""
 
     check: Check
@@ -90,7 +90,7 @@ class Maybe:
     """Those that stand."""
     codes: list[CodeTick]
     """The codes the words tell of, each with whether it is ticked."""
-    questions: list[Question]
+    questions: list[CallQuestion]
     """Those answered already, then those that would change the picture."""
     loading: Loading
     meant: list[Meant]
@@ -255,12 +255,14 @@ def _codes(made: Listened, words: Words) -> list[CodeTick]:
     ]
 
 
-def _questions(answer: Answer, words: Words) -> list[Question]:
+def _questions(answer: Answer, words: Words) -> list[CallQuestion]:
     """Return the questions answered so far, then those still worth asking, at most so many."""
     given = [(answer.machine.checks[check], outcome) for check, outcome in words.answers.items()]
-    asked = [Question(check, outcome) for check, outcome in given if outcome]
+    asked = [CallQuestion(check, outcome) for check, outcome in given if outcome]
     known = {question.check.id for question in asked}
-    more = [Question(step.check, "") for step in questions(answer) if step.check.id not in known]
+    more = [
+        CallQuestion(step.check, "") for step in questions(answer) if step.check.id not in known
+    ]
     return [*asked, *more[: max(0, QUESTIONS_ON_CALL - len(asked))]]
 
 
